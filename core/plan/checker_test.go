@@ -1,0 +1,218 @@
+package plan_test
+
+import (
+	"fmt"
+	"time"
+
+	"tidykiln/core/plan"
+)
+
+// brokenRules is written from the documented rules alone and shares nothing
+// with the planner: it takes each rule in turn and lists what a plan breaks.
+// It is for problems without pinned steps.
+func brokenRules(p plan.Problem, a plan.Answer) []string {
+	c := checker{problem: p, answer: a, at: map[string]plan.PlannedStep{}}
+	for _, s := range a.Steps {
+		c.at[s.Job+"/"+s.Step] = s
+	}
+	c.everyJobOnce()
+	for _, j := range p.Jobs {
+		if c.planned(j.ID) {
+			c.job(j)
+		}
+	}
+	c.capacities()
+	return c.broken
+}
+
+type checker struct {
+	problem plan.Problem
+	answer  plan.Answer
+	at      map[string]plan.PlannedStep
+	holds   []hold
+	broken  []string
+}
+
+type hold struct {
+	resource   string
+	start, end time.Time
+	amount     int
+}
+
+func (c *checker) say(format string, args ...any) {
+	c.broken = append(c.broken, fmt.Sprintf(format, args...))
+}
+
+func (c *checker) planned(job string) bool {
+	for _, j := range c.answer.Jobs {
+		if j.Job == job {
+			return true
+		}
+	}
+	return false
+}
+
+func (c *checker) everyJobOnce() {
+	seen := map[string]int{}
+	for _, j := range c.answer.Jobs {
+		seen[j.Job]++
+	}
+	for _, j := range c.answer.Unplanned {
+		seen[j.Job]++
+		if j.Reason == "" {
+			c.say("%s is unplanned for no reason", j.Job)
+		}
+	}
+	steps := 0
+	for _, j := range c.problem.Jobs {
+		if seen[j.ID] != 1 {
+			c.say("%s is answered %d times", j.ID, seen[j.ID])
+		}
+		if c.planned(j.ID) {
+			steps += len(j.Steps)
+		}
+	}
+	if len(c.at) != steps || len(c.answer.Steps) != steps {
+		c.say("%d steps answered, %d asked", len(c.answer.Steps), steps)
+	}
+	for i := 1; i < len(c.answer.Steps); i++ {
+		if c.answer.Steps[i].Start.Before(c.answer.Steps[i-1].Start) {
+			c.say("steps are not sorted by start")
+		}
+	}
+}
+
+func minutes(n int) time.Duration { return time.Duration(n) * time.Minute }
+
+func (c *checker) job(j plan.Job) {
+	release := c.problem.From
+	if j.Release != nil && j.Release.After(release) {
+		release = *j.Release
+	}
+	var main []plan.Step
+	for _, s := range j.Steps {
+		at := c.at[j.ID+"/"+s.ID]
+		if at.Start.Before(release) {
+			c.say("%s/%s starts before the release", j.ID, s.ID)
+		}
+		if at.End.Sub(at.Start) != minutes(s.Minutes) {
+			c.say("%s/%s lasts %s", j.ID, s.ID, at.End.Sub(at.Start))
+		}
+		c.uses(j.ID, s, at)
+		if s.Inside == "" {
+			main = append(main, s)
+		}
+	}
+	var done time.Time
+	for i, s := range main {
+		end := c.at[j.ID+"/"+s.ID].End
+		floor := time.Duration(0)
+		if s.Rest != nil {
+			floor = minutes(s.Rest.Min)
+		}
+		over := end.Add(floor)
+		if i+1 < len(main) {
+			next := c.at[j.ID+"/"+main[i+1].ID]
+			over = next.Start
+			if next.Start.Before(end.Add(floor)) {
+				c.say("%s/%s starts under the floor", j.ID, main[i+1].ID)
+			}
+			if s.Rest != nil && s.Rest.Max != nil && next.Start.After(end.Add(minutes(*s.Rest.Max))) {
+				c.say("%s/%s starts over the ceiling", j.ID, main[i+1].ID)
+			}
+		}
+		if s.Rest != nil {
+			for id, n := range s.Rest.Uses {
+				c.holds = append(c.holds, hold{id, end, over, n})
+			}
+		}
+		for _, inner := range j.Steps {
+			in := c.at[j.ID+"/"+inner.ID]
+			if inner.Inside == s.ID && (in.Start.Before(end) || in.End.After(over)) {
+				c.say("%s/%s is not inside the rest after %s", j.ID, inner.ID, s.ID)
+			}
+		}
+		done = over
+	}
+	c.done(j, done)
+}
+
+func (c *checker) done(j plan.Job, done time.Time) {
+	for _, answered := range c.answer.Jobs {
+		if answered.Job != j.ID {
+			continue
+		}
+		if !answered.Done.Equal(done) {
+			c.say("%s is done %s, not %s", j.ID, done, answered.Done)
+		}
+		late := 0
+		if j.Due != nil && done.After(*j.Due) {
+			late = int(done.Sub(*j.Due) / time.Minute)
+		}
+		if answered.LateMinutes != late {
+			c.say("%s is %d min late, not %d", j.ID, late, answered.LateMinutes)
+		}
+	}
+}
+
+func (c *checker) uses(job string, s plan.Step, at plan.PlannedStep) {
+	need := map[string]int{}
+	for id, n := range s.Uses {
+		need[id] += n
+	}
+	if len(s.OneOf) > 0 {
+		named := false
+		for _, id := range s.OneOf {
+			named = named || id == at.By
+		}
+		if !named {
+			c.say("%s/%s is done by %q", job, s.ID, at.By)
+		}
+		need[at.By]++
+	}
+	for id, n := range need {
+		if n == 0 {
+			continue
+		}
+		c.holds = append(c.holds, hold{id, at.Start, at.End, n})
+		if !c.open(id, at) {
+			c.say("%s/%s runs while %s is closed", job, s.ID, id)
+		}
+	}
+}
+
+// open holds if every minute of the step lies in some interval, so that
+// touching and overlapping intervals count as one.
+func (c *checker) open(id string, at plan.PlannedStep) bool {
+	for _, r := range c.problem.Resources {
+		if r.ID != id || r.Open == nil {
+			continue
+		}
+		for m := at.Start; m.Before(at.End); m = m.Add(time.Minute) {
+			inside := false
+			for _, o := range r.Open {
+				inside = inside || (!m.Before(o[0]) && m.Before(o[1]))
+			}
+			if !inside {
+				return false
+			}
+		}
+	}
+	return true
+}
+
+func (c *checker) capacities() {
+	for _, r := range c.problem.Resources {
+		for _, moment := range c.holds {
+			used := 0
+			for _, h := range c.holds {
+				if h.resource == r.ID && !moment.start.Before(h.start) && moment.start.Before(h.end) {
+					used += h.amount
+				}
+			}
+			if used > r.Capacity {
+				c.say("%d of %s is held at %s", used, r.ID, moment.start)
+			}
+		}
+	}
+}

@@ -1,0 +1,132 @@
+// Package plan places the steps of batches in time: hands only inside opening
+// hours, rests through nights, no resource ever overfull. Question and answer
+// are the documented formats tidykiln/plan-problem@1 and tidykiln/plan@1
+// (docs/calculations.md §3). All durations are minutes.
+package plan
+
+import "time"
+
+// Formats of the question and of the answer.
+const (
+	ProblemFormat = "tidykiln/plan-problem@1"
+	AnswerFormat  = "tidykiln/plan@1"
+)
+
+// Problem is everything a plan is made from.
+type Problem struct {
+	Format string `json:"format"`
+	// From is the moment planning starts; nothing unpinned starts earlier.
+	From time.Time `json:"from"`
+	// BudgetMs bounds the search by time, Iterations by count.
+	BudgetMs   *int       `json:"budgetMs,omitempty"`
+	Iterations *int       `json:"iterations,omitempty"`
+	Resources  []Resource `json:"resources"`
+	Jobs       []Job      `json:"jobs"`
+}
+
+// Resource is something steps and rests hold: a person, a press, a rack.
+type Resource struct {
+	ID       string `json:"id"`
+	Capacity int    `json:"capacity"`
+	// Open holds the intervals in which steps may use it; nil means always, empty never.
+	Open [][2]time.Time `json:"open,omitempty"`
+}
+
+// Job is one lot going through its recipe.
+type Job struct {
+	ID      string     `json:"id"`
+	Release *time.Time `json:"release,omitempty"`
+	Due     *time.Time `json:"due,omitempty"`
+	// Weight multiplies lateness; nil means 1.
+	Weight *float64 `json:"weight,omitempty"`
+	Steps  []Step   `json:"steps"`
+}
+
+// Step is hands-on work done in one go.
+type Step struct {
+	ID      string         `json:"id"`
+	Minutes int            `json:"minutes"`
+	Uses    map[string]int `json:"uses,omitempty"`
+	// OneOf names resources of which the step takes one unit of exactly one.
+	OneOf []string `json:"oneOf,omitempty"`
+	// Inside names an earlier step within whose rest this one lies.
+	Inside string `json:"inside,omitempty"`
+	Rest   *Rest  `json:"rest,omitempty"`
+	// StartedAt and EndedAt pin a step that is under way or done.
+	StartedAt *time.Time `json:"startedAt,omitempty"`
+	EndedAt   *time.Time `json:"endedAt,omitempty"`
+}
+
+// Rest is the wait after a step: Min is never undercut, Max (nil: none) never
+// passed, Ideal (nil: Min) kept when no promise is at risk.
+type Rest struct {
+	Min   int            `json:"min"`
+	Ideal *int           `json:"ideal,omitempty"`
+	Max   *int           `json:"max,omitempty"`
+	Uses  map[string]int `json:"uses,omitempty"`
+}
+
+func (r *Rest) min() int {
+	if r == nil {
+		return 0
+	}
+	return r.Min
+}
+
+func (r *Rest) ideal() int {
+	if r == nil {
+		return 0
+	}
+	if r.Ideal == nil {
+		return r.Min
+	}
+	return *r.Ideal
+}
+
+func (r *Rest) uses() map[string]int {
+	if r == nil {
+		return nil
+	}
+	return r.Uses
+}
+
+// Answer is a plan.
+type Answer struct {
+	Format    string        `json:"format"`
+	Steps     []PlannedStep `json:"steps"`
+	Jobs      []PlannedJob  `json:"jobs"`
+	Objective Objective     `json:"objective"`
+	Unplanned []Unplanned   `json:"unplanned"`
+	// Warnings list what pinned steps break.
+	Warnings []string `json:"warnings,omitempty"`
+}
+
+// PlannedStep is a step in its place. Because names what made it start no sooner.
+type PlannedStep struct {
+	Job     string    `json:"job"`
+	Step    string    `json:"step"`
+	Start   time.Time `json:"start"`
+	End     time.Time `json:"end"`
+	By      string    `json:"by,omitempty"`
+	Because string    `json:"because"`
+}
+
+// PlannedJob says when a job's last rest is over.
+type PlannedJob struct {
+	Job         string    `json:"job"`
+	Done        time.Time `json:"done"`
+	LateMinutes int       `json:"lateMinutes"`
+}
+
+// Objective holds the sums by which plans are compared, most important first.
+type Objective struct {
+	WeightedLateMinutes  float64 `json:"weightedLateMinutes"`
+	RestShortfallMinutes int     `json:"restShortfallMinutes"`
+	CompletionMinutes    int     `json:"completionMinutes"`
+}
+
+// Unplanned is a job that could not be placed, and why.
+type Unplanned struct {
+	Job    string `json:"job"`
+	Reason string `json:"reason"`
+}

@@ -1,0 +1,116 @@
+package plan
+
+import (
+	"fmt"
+	"maps"
+	"slices"
+)
+
+// verdict says whether a start was found and, if not, why.
+type verdict struct {
+	ok     bool
+	reason string
+}
+
+// nextStart finds the earliest start not before low at which everything the
+// step uses is open and free; beside counts as held too while it runs.
+func (p *planner) nextStart(step Step, low bound, beside map[string]int) (placed, verdict) {
+	if len(step.OneOf) == 0 {
+		return p.nextStartBy(step, "", low, beside)
+	}
+	best, verdictOfBest := p.nextStartBy(step, step.OneOf[0], low, beside)
+	for _, by := range step.OneOf[1:] {
+		at, v := p.nextStartBy(step, by, low, beside)
+		if v.ok && (!verdictOfBest.ok || at.start < best.start) {
+			best, verdictOfBest = at, v
+		}
+	}
+	return best, verdictOfBest
+}
+
+func (p *planner) nextStartBy(step Step, by string, low bound, beside map[string]int) (placed, verdict) {
+	length := seconds(step.Minutes)
+	ids := p.resourcesOf(step, by)
+	at := low
+	for {
+		moved := false
+		for _, id := range ids {
+			t := p.timelines[id]
+			need := step.Uses[id]
+			if id == by {
+				need++
+			}
+			if need == 0 {
+				continue
+			}
+			if need > t.capacity {
+				return placed{}, verdict{reason: fmt.Sprintf("step %s needs %d of %s, which has %d", step.ID, need, id, t.capacity)}
+			}
+			if open := t.nextOpen(at.at, length); open >= never {
+				return placed{}, verdict{reason: closedReason(step, t)}
+			} else if open > at.at {
+				at, moved = bound{open, hoursReason(id, by)}, true
+			}
+			stretch, found := t.blocked(span{at.at, at.at + length}, need+beside[id])
+			if !found {
+				continue
+			}
+			if stretch.end >= never {
+				return placed{}, verdict{reason: fmt.Sprintf("step %s waits for %s, which is held with no end known", step.ID, id)}
+			}
+			at, moved = bound{stretch.end, t.busy()}, true
+		}
+		if !moved {
+			return placed{span{at.at, at.at + length}, by, at.because}, verdict{ok: true}
+		}
+	}
+}
+
+func closedReason(step Step, t *timeline) string {
+	longest := t.longestOpen()
+	if longest < seconds(step.Minutes) {
+		return fmt.Sprintf("step %s needs %d min of %s in one go; the longest open interval is %d min", step.ID, step.Minutes, t.id, longest/60)
+	}
+	return fmt.Sprintf("step %s finds no open time of %s left", step.ID, t.id)
+}
+
+func hoursReason(id, by string) string {
+	if id == by {
+		return id + "'s hours"
+	}
+	return "opening hours"
+}
+
+// sortedIDs gives map keys an order that does not change from run to run.
+func sortedIDs(uses map[string]int) []string {
+	return slices.Sorted(maps.Keys(uses))
+}
+
+// resourcesOf lists what a step uses when done by one resource.
+func (p *planner) resourcesOf(step Step, by string) []string {
+	ids := sortedIDs(step.Uses)
+	if by != "" && !slices.Contains(ids, by) {
+		ids = append(ids, by)
+	}
+	return ids
+}
+
+// nextChange returns the first moment after m at which any resource opens or is freed.
+func (p *planner) nextChange(m moment) moment {
+	next := never
+	for _, t := range p.timelines {
+		for _, at := range t.at {
+			if at > m {
+				next = min(next, at)
+				break
+			}
+		}
+		for _, s := range t.open {
+			if s.start > m {
+				next = min(next, s.start)
+				break
+			}
+		}
+	}
+	return next
+}

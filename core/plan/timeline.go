@@ -1,0 +1,134 @@
+package plan
+
+import (
+	"math"
+	"slices"
+	"sort"
+	"time"
+)
+
+// moment is a time in seconds after the problem's From.
+type moment = int64
+
+const (
+	always moment = math.MinInt64 / 4
+	never  moment = math.MaxInt64 / 4
+)
+
+type span struct{ start, end moment }
+
+// timeline is one resource: when it is open, and how much of it is held when.
+type timeline struct {
+	id       string
+	capacity int
+	// open is sorted and disjoint; nil means always open.
+	open []span
+	// used[i] is held from at[i] up to at[i+1]; at[0] is always.
+	at   []moment
+	used []int
+}
+
+func newTimeline(r Resource, from time.Time) *timeline {
+	t := &timeline{id: r.ID, capacity: r.Capacity, at: []moment{always}, used: []int{0}}
+	if r.Open == nil {
+		return t
+	}
+	t.open = []span{}
+	for _, open := range r.Open {
+		s := span{ceilSeconds(open[0].Sub(from)), floorSeconds(open[1].Sub(from))}
+		if s.end > s.start {
+			t.open = append(t.open, s)
+		}
+	}
+	slices.SortFunc(t.open, func(a, b span) int { return int(a.start - b.start) })
+	merged := t.open[:0]
+	for _, s := range t.open {
+		if n := len(merged); n > 0 && s.start <= merged[n-1].end {
+			merged[n-1].end = max(merged[n-1].end, s.end)
+			continue
+		}
+		merged = append(merged, s)
+	}
+	t.open = merged
+	return t
+}
+
+func floorSeconds(d time.Duration) moment { return moment(math.Floor(d.Seconds())) }
+func ceilSeconds(d time.Duration) moment  { return moment(math.Ceil(d.Seconds())) }
+
+// hold adds amount (which may be negative, to give back) over [s.start, s.end).
+func (t *timeline) hold(s span, amount int) {
+	if amount == 0 || s.end <= s.start {
+		return
+	}
+	first, last := t.split(s.start), t.split(s.end)
+	for i := first; i < last; i++ {
+		t.used[i] += amount
+	}
+}
+
+// split makes m a boundary and returns its index.
+func (t *timeline) split(m moment) int {
+	i := sort.Search(len(t.at), func(i int) bool { return t.at[i] >= m })
+	if i < len(t.at) && t.at[i] == m {
+		return i
+	}
+	t.at = slices.Insert(t.at, i, m)
+	t.used = slices.Insert(t.used, i, t.used[i-1])
+	return i
+}
+
+// blocked returns the first stretch within s in which amount more does not fit.
+func (t *timeline) blocked(s span, amount int) (stretch span, found bool) {
+	if amount == 0 || s.end <= s.start {
+		return span{}, false
+	}
+	i := sort.Search(len(t.at), func(i int) bool { return t.at[i] > s.start }) - 1
+	for ; i < len(t.at) && t.at[i] < s.end; i++ {
+		if t.used[i]+amount <= t.capacity {
+			continue
+		}
+		stretch.start = max(t.at[i], s.start)
+		for i < len(t.at) && t.used[i]+amount > t.capacity {
+			i++
+		}
+		stretch.end = never
+		if i < len(t.at) {
+			stretch.end = t.at[i]
+		}
+		return stretch, true
+	}
+	return span{}, false
+}
+
+// nextOpen returns the first moment not before m at which the resource stays
+// open for length seconds, or never.
+func (t *timeline) nextOpen(m, length moment) moment {
+	if t.open == nil {
+		return m
+	}
+	i := sort.Search(len(t.open), func(i int) bool { return t.open[i].end > m })
+	for ; i < len(t.open); i++ {
+		start := max(m, t.open[i].start)
+		if start+length <= t.open[i].end {
+			return start
+		}
+	}
+	return never
+}
+
+// busy says in words that nothing more fits.
+func (t *timeline) busy() string {
+	if t.capacity == 1 {
+		return t.id + " busy"
+	}
+	return t.id + " full"
+}
+
+func (t *timeline) longestOpen() moment {
+	longest := moment(0)
+	for _, s := range t.open {
+		longest = max(longest, s.end-s.start)
+	}
+	return longest
+}
