@@ -131,6 +131,7 @@ func TestValidateNamesTheField(t *testing.T) {
 		"floor":           {func(r *craft.Recipe) { r.Steps[1].Rest = &craft.Rest{Floor: -1} }, "steps[1].rest.floor:"},
 		"usual":           {func(r *craft.Recipe) { r.Steps[1].Rest = &craft.Rest{Floor: 9, Usual: 8} }, "steps[1].rest.usual:"},
 		"ceiling":         {func(r *craft.Recipe) { r.Steps[1].Rest = &craft.Rest{Floor: 9, Usual: 11, Ceiling: &ten} }, "steps[1].rest.ceiling:"},
+		"rest at the end": {func(r *craft.Recipe) { r.Steps[9].Rest = &craft.Rest{} }, "steps[9].rest:"},
 		"rack":            {func(r *craft.Recipe) { r.Steps[1].Rest = &craft.Rest{Rack: -1} }, "steps[1].rest.rack:"},
 	} {
 		r := proposed(t)

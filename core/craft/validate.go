@@ -27,6 +27,9 @@ func (r Recipe) Validate() error {
 			return err
 		}
 	}
+	if r.Steps[len(r.Steps)-1].Rest != nil {
+		return fmt.Errorf("steps[%d].rest: the last step has no rest; end with a step such as packing", len(r.Steps)-1)
+	}
 	return nil
 }
 

@@ -1,0 +1,133 @@
+// Package batches holds the work: batches of one recipe, the lots that move
+// through it together, the pieces in them, and every run of a step by hand.
+package batches
+
+import (
+	"time"
+
+	"tidykiln/core/craft"
+	"tidykiln/internal/database"
+)
+
+// State of a batch.
+type State string
+
+const (
+	Open      State = "open"
+	Finished  State = "finished"
+	Abandoned State = "abandoned"
+)
+
+// Batch is a number of pieces made with one recipe. Recipe is the copy the
+// batch was made with: later versions do not touch it.
+type Batch struct {
+	ID          uint64       `json:"id"`
+	Number      int          `json:"number"`
+	ProductID   uint64       `json:"productId"`
+	ProductName string       `json:"productName"`
+	RecipeID    uint64       `json:"-"`
+	Recipe      craft.Recipe `json:"-" gorm:"serializer:json"`
+	State       State        `json:"state" enum:"open,finished,abandoned"`
+	CreatedAt   time.Time    `json:"createdAt"`
+	ClosedAt    *time.Time   `json:"closedAt,omitempty"`
+	Version     int          `json:"version"`
+}
+
+// Lot is the pieces of a batch that move together. NextStep is the index of
+// the step it has in hand or waits for.
+type Lot struct {
+	ID           uint64
+	BatchID      uint64
+	Number       int
+	NextStep     int
+	SplitFromRun *uint64
+	ClosedAt     *time.Time
+}
+
+// PieceState says where a piece is.
+type PieceState string
+
+const (
+	PieceWorking    PieceState = "working"
+	PieceFinished   PieceState = "finished"
+	PieceSpoiled    PieceState = "spoiled"
+	PieceHandedOver PieceState = "handed_over"
+	PieceAbandoned  PieceState = "abandoned"
+)
+
+// Piece is one piece of a batch. WantID is the want it is made for; a finished
+// piece without one is on the shelf.
+type Piece struct {
+	ID         uint64
+	BatchID    uint64
+	LotID      uint64
+	Number     int
+	Lettering  string
+	State      PieceState
+	WantID     *uint64
+	FinishedAt *time.Time
+}
+
+// Run is one taking-up of a step by a person for a lot. While RunningSince is
+// set the timer runs; a run that is put down keeps what was worked.
+type Run struct {
+	ID            uint64
+	LotID         uint64
+	Step          int
+	PersonID      uint64
+	Pieces        int
+	StartedAt     time.Time
+	EndedAt       *time.Time
+	RunningSince  *time.Time
+	WorkedSeconds int
+	Ticked        []int `gorm:"serializer:json"`
+	// RiskMinutes is by how much the rest before was cut short of its floor.
+	RiskMinutes *int
+	RecordedAt  time.Time
+	Version     int
+}
+
+// Result is how a piece came out of a run.
+type Result string
+
+const (
+	Good    Result = "good"
+	Again   Result = "again"
+	Spoiled Result = "spoiled"
+)
+
+// Outcome is how one piece came out of one run. WantID is what it served before.
+type Outcome struct {
+	RunID   uint64
+	PieceID uint64
+	Result  Result
+	Reason  string
+	WantID  *uint64
+}
+
+// Event is something that happened to a batch.
+type Event struct {
+	ID      uint64    `json:"-"`
+	BatchID uint64    `json:"-"`
+	At      time.Time `json:"at"`
+	Text    string    `json:"text"`
+}
+
+func (Event) TableName() string { return "batch_events" }
+
+// Area answers for batches, and for what orders do to the pieces made for them.
+type Area struct {
+	db  *database.DB
+	now func() time.Time
+}
+
+// New makes the area on its database and clock.
+func New(db *database.DB, now func() time.Time) *Area { return &Area{db, now} }
+
+// worked is the hands-on time of a run until now.
+func (r Run) worked(now time.Time) int {
+	if r.RunningSince == nil || now.Before(*r.RunningSince) {
+		return r.WorkedSeconds
+	}
+	return r.WorkedSeconds + int(now.Sub(*r.RunningSince)/time.Second)
+}

@@ -1,0 +1,139 @@
+package batches
+
+import (
+	"context"
+	"fmt"
+	"math"
+	"time"
+
+	"gorm.io/gorm"
+
+	"tidykiln/core/craft"
+	"tidykiln/internal/products"
+	"tidykiln/internal/workshop"
+)
+
+// OpenWant is a wanted piece for which nothing is being made.
+type OpenWant struct {
+	WantID      uint64        `json:"wantId"`
+	OrderID     uint64        `json:"orderId"`
+	OrderNumber int           `json:"orderNumber"`
+	Customer    string        `json:"customer"`
+	DueOn       workshop.Date `json:"dueOn" format:"date"`
+	Lettering   string        `json:"lettering"`
+	ProductID   uint64        `json:"-"`
+}
+
+// Demand is what is wanted of a product and not yet made, with a proposal for a batch.
+type Demand struct {
+	ProductID   uint64     `json:"productId"`
+	ProductName string     `json:"productName"`
+	Lettered    bool       `json:"lettered"`
+	Wants       []OpenWant `json:"wants" nullable:"false"`
+	// Extras are plain pieces to start beyond the wants, against expected spoils.
+	Extras int `json:"extras"`
+	// LotSize is the most pieces that fit a sitting and the rack.
+	LotSize int   `json:"lotSize"`
+	Lots    []int `json:"lots" nullable:"false"`
+}
+
+// Demand lists open demand by product, most urgent first within each.
+func (a *Area) Demand(ctx context.Context) (demand []Demand, err error) {
+	err = a.db.Read(ctx, func(tx *gorm.DB) error {
+		w, err := workshop.Load(tx)
+		if err != nil {
+			return err
+		}
+		wants, err := OpenWants(tx)
+		if err != nil {
+			return err
+		}
+		made, err := products.LoadAll(tx)
+		if err != nil {
+			return err
+		}
+		demand = Proposals(w, made, wants)
+		return nil
+	})
+	return demand, err
+}
+
+// Proposals groups open wants by product and proposes what to start.
+func Proposals(w workshop.Workshop, made []products.Product, wants []OpenWant) []Demand {
+	demand := make([]Demand, 0, len(made))
+	for _, p := range made {
+		d := Demand{ProductID: p.ID, ProductName: p.Name, Lettered: p.Lettered, Wants: []OpenWant{}, Lots: []int{}}
+		for _, want := range wants {
+			if want.ProductID == p.ID {
+				d.Wants = append(d.Wants, want)
+			}
+		}
+		recipe := p.Recipe.Document
+		if !p.Lettered {
+			d.Extras = expectedSpoils(recipe, len(d.Wants))
+		}
+		d.LotSize = recipe.LotSize(w.Sitting(), w.RackPlaces)
+		d.Lots = append(d.Lots, craft.Lots(min(len(d.Wants)+d.Extras, craft.MostPieces), d.LotSize)...)
+		demand = append(demand, d)
+	}
+	return demand
+}
+
+// expectedSpoils is how many more pieces to start so that as many as wanted are expected to survive.
+func expectedSpoils(r craft.Recipe, wanted int) int {
+	return int(math.Ceil(float64(wanted)/r.SurvivalFrom(0)-1e-9)) - wanted
+}
+
+// OpenWants reads the wants of open orders for which there is no piece, soonest due first.
+func OpenWants(tx *gorm.DB) (wants []OpenWant, err error) {
+	err = tx.Table("wants").
+		Select("wants.id AS want_id, orders.id AS order_id, orders.number AS order_number, customers.name AS customer, orders.due_on, wants.lettering, order_lines.product_id").
+		Joins("JOIN order_lines ON order_lines.id = wants.order_line_id").
+		Joins("JOIN orders ON orders.id = order_lines.order_id").
+		Joins("JOIN customers ON customers.id = orders.customer_id").
+		Joins("LEFT JOIN pieces ON pieces.want_id = wants.id").
+		Where("orders.state = 'open' AND pieces.id IS NULL").
+		Order("orders.due_on, orders.number, order_lines.position, wants.position").
+		Scan(&wants).Error
+	if err != nil {
+		return nil, fmt.Errorf("reading the open demand: %w", err)
+	}
+	return wants, nil
+}
+
+// Shelf counts the finished plain pieces of a product that no order has.
+func Shelf(tx *gorm.DB, productID uint64) (pieces []Piece, err error) {
+	err = tx.Joins("JOIN batches ON batches.id = pieces.batch_id").
+		Where("batches.product_id = ? AND pieces.state = ? AND pieces.want_id IS NULL AND pieces.lettering = ''", productID, PieceFinished).
+		Order("pieces.finished_at, pieces.id").Find(&pieces).Error
+	if err != nil {
+		return nil, fmt.Errorf("reading the shelf: %w", err)
+	}
+	return pieces, nil
+}
+
+// fillFromShelf gives spare finished pieces to open plain wants of a product, oldest
+// piece to soonest due, and notes it with the orders.
+func fillFromShelf(tx *gorm.DB, productID uint64, now time.Time) error {
+	spare, err := Shelf(tx, productID)
+	if err != nil || len(spare) == 0 {
+		return err
+	}
+	wants, err := OpenWants(tx)
+	if err != nil {
+		return err
+	}
+	filled := map[uint64]int{}
+	for _, want := range wants {
+		if want.ProductID != productID || want.Lettering != "" || len(spare) == 0 {
+			continue
+		}
+		spare[0].WantID = &want.WantID
+		if err := savePieces(tx, spare[:1]); err != nil {
+			return err
+		}
+		spare = spare[1:]
+		filled[want.OrderID]++
+	}
+	return noteFilled(tx, filled, now)
+}

@@ -1,0 +1,269 @@
+package batches
+
+import (
+	"context"
+	"fmt"
+	"strings"
+	"time"
+
+	"gorm.io/gorm"
+
+	"tidykiln/internal/problem"
+)
+
+// Done says how the pieces came out of a step. Pieces not named are good.
+type Done struct {
+	// EndedAt is the true time when the step was done earlier than now.
+	EndedAt *time.Time     `json:"endedAt,omitempty"`
+	Again   []uint64       `json:"again,omitempty" maxItems:"500" nullable:"false" doc:"pieces that go through the step again"`
+	Spoiled []SpoiledPiece `json:"spoiled,omitempty" maxItems:"500" nullable:"false"`
+}
+
+// SpoiledPiece is a piece that is lost, and why.
+type SpoiledPiece struct {
+	PieceID uint64 `json:"pieceId"`
+	Reason  string `json:"reason" minLength:"1" maxLength:"200"`
+}
+
+// LoggedStep is a step entered after it was done.
+type LoggedStep struct {
+	TakeUp
+	Done
+}
+
+// Finish marks a step in hand as done; its rest begins at its end.
+func (a *Area) Finish(ctx context.Context, runID uint64, in Done) error {
+	return a.db.Write(ctx, func(tx *gorm.DB) error {
+		r, l, b, err := loadRun(tx, runID)
+		if err != nil {
+			return err
+		}
+		return a.finish(tx, &r, l, b, in)
+	})
+}
+
+// Log enters a step that nobody took up when it was done.
+func (a *Area) Log(ctx context.Context, lotID uint64, in LoggedStep) error {
+	return a.db.Write(ctx, func(tx *gorm.DB) error {
+		if in.StartedAt == nil || in.EndedAt == nil {
+			return problem.Invalid("endedAt", "say when it was begun and when it was done")
+		}
+		run, err := a.takeUp(tx, lotID, in.TakeUp)
+		if err != nil {
+			return err
+		}
+		l, b, err := loadLot(tx, lotID)
+		if err != nil {
+			return err
+		}
+		return a.finish(tx, &run, l, b, in.Done)
+	})
+}
+
+func (a *Area) finish(tx *gorm.DB, r *Run, l Lot, b Batch, in Done) error {
+	if r.EndedAt != nil {
+		return problem.Conflict(problem.Moved, "This step is already done.")
+	}
+	ended, err := a.endOf(*r, in)
+	if err != nil {
+		return err
+	}
+	pieces, err := workingPieces(tx, l.ID)
+	if err != nil {
+		return err
+	}
+	outcomes, err := in.outcomes(r.ID, pieces, b.Recipe.Steps[r.Step].MayRepeat)
+	if err != nil {
+		return err
+	}
+	r.stop(ended)
+	r.EndedAt, r.Pieces, r.RecordedAt = &ended, len(pieces), a.now()
+	if err := saveRun(tx, r); err != nil {
+		return err
+	}
+	if err := tx.Create(&outcomes).Error; err != nil {
+		return fmt.Errorf("noting how the pieces came out: %w", err)
+	}
+	if err := a.movePieces(tx, *r, l, b, pieces, outcomes); err != nil {
+		return err
+	}
+	if err := noteDone(tx, *r, l, b, pieces, outcomes); err != nil {
+		return err
+	}
+	return a.closeIfDone(tx, b, ended)
+}
+
+func (a *Area) endOf(r Run, in Done) (time.Time, error) {
+	if in.EndedAt == nil {
+		return a.now(), nil
+	}
+	ended := in.EndedAt.UTC().Truncate(time.Microsecond)
+	switch {
+	case ended.After(a.now()):
+		return ended, problem.Invalid("endedAt", "this is still to come")
+	case ended.Before(r.StartedAt):
+		return ended, problem.Invalid("endedAt", "the step was begun after that")
+	}
+	return ended, nil
+}
+
+func (in Done) outcomes(runID uint64, pieces []Piece, mayRepeat bool) ([]Outcome, error) {
+	at := make(map[uint64]int, len(pieces))
+	outcomes := make([]Outcome, len(pieces))
+	for i, p := range pieces {
+		at[p.ID] = i
+		outcomes[i] = Outcome{RunID: runID, PieceID: p.ID, Result: Good, WantID: p.WantID}
+	}
+	set := func(field string, id uint64, result Result, reason string) error {
+		i, known := at[id]
+		if !known {
+			return problem.Invalid(field, "this piece is not in this lot")
+		}
+		if outcomes[i].Result != Good {
+			return problem.Invalid(field, "this piece is named twice")
+		}
+		outcomes[i].Result, outcomes[i].Reason = result, reason
+		return nil
+	}
+	if len(in.Again) > 0 && !mayRepeat {
+		return nil, problem.Invalid("again", "this step is not done twice on a piece")
+	}
+	for i, id := range in.Again {
+		if err := set(fmt.Sprintf("again[%d]", i), id, Again, ""); err != nil {
+			return nil, err
+		}
+	}
+	for i, s := range in.Spoiled {
+		reason := strings.TrimSpace(s.Reason)
+		if reason == "" {
+			return nil, problem.Invalid(fmt.Sprintf("spoiled[%d].reason", i), "say in a word what happened")
+		}
+		if err := set(fmt.Sprintf("spoiled[%d].pieceId", i), s.PieceID, Spoiled, reason); err != nil {
+			return nil, err
+		}
+	}
+	return outcomes, nil
+}
+
+// movePieces sends good pieces on, pieces that go again into a lot of their
+// own, and frees what spoiled pieces were wanted for.
+func (a *Area) movePieces(tx *gorm.DB, r Run, l Lot, b Batch, pieces []Piece, outcomes []Outcome) error {
+	tally := tallyOf(outcomes)
+	againLot := l
+	if tally[Again] > 0 && tally[Good] > 0 {
+		var err error
+		if againLot, err = splitLot(tx, r, l); err != nil {
+			return err
+		}
+	}
+	last := r.Step+1 == len(b.Recipe.Steps)
+	for i := range pieces {
+		switch p := &pieces[i]; outcomes[i].Result {
+		case Spoiled:
+			p.State, p.WantID = PieceSpoiled, nil
+		case Again:
+			p.LotID = againLot.ID
+		case Good:
+			if last {
+				p.State, p.FinishedAt = PieceFinished, r.EndedAt
+			}
+		}
+	}
+	if err := savePieces(tx, pieces); err != nil {
+		return err
+	}
+	if tally[Good] > 0 {
+		l.NextStep++
+	}
+	if last && tally[Good] > 0 || tally[Spoiled] == len(pieces) {
+		l.ClosedAt = r.EndedAt
+	}
+	if err := saveLot(tx, l); err != nil {
+		return err
+	}
+	return replaceFromSpares(tx, b, pieces, outcomes)
+}
+
+func splitLot(tx *gorm.DB, r Run, l Lot) (Lot, error) {
+	split := Lot{BatchID: l.BatchID, NextStep: r.Step, SplitFromRun: &r.ID}
+	if err := tx.Model(&Lot{}).Where("batch_id = ?", l.BatchID).Select("MAX(number) + 1").Scan(&split.Number).Error; err != nil {
+		return split, fmt.Errorf("numbering a lot: %w", err)
+	}
+	if err := tx.Create(&split).Error; err != nil {
+		return split, fmt.Errorf("adding a lot: %w", err)
+	}
+	return split, nil
+}
+
+// replaceFromSpares lets plain pieces of the batch that serve nobody take over
+// the plain wants that spoiled ones served.
+func replaceFromSpares(tx *gorm.DB, b Batch, pieces []Piece, outcomes []Outcome) error {
+	var spare []Piece
+	err := tx.Where("batch_id = ? AND state IN ? AND want_id IS NULL AND lettering = ''", b.ID, []PieceState{PieceWorking, PieceFinished}).
+		Order("state DESC, number").Find(&spare).Error
+	if err != nil {
+		return fmt.Errorf("reading the spare pieces: %w", err)
+	}
+	for i, o := range outcomes {
+		if o.Result != Spoiled || o.WantID == nil || pieces[i].Lettering != "" || len(spare) == 0 {
+			continue
+		}
+		spare[0].WantID = o.WantID
+		if err := savePieces(tx, spare[:1]); err != nil {
+			return err
+		}
+		spare = spare[1:]
+	}
+	return nil
+}
+
+func tallyOf(outcomes []Outcome) map[Result]int {
+	tally := map[Result]int{}
+	for _, o := range outcomes {
+		tally[o.Result]++
+	}
+	return tally
+}
+
+func noteDone(tx *gorm.DB, r Run, l Lot, b Batch, pieces []Piece, outcomes []Outcome) error {
+	tally := tallyOf(outcomes)
+	parts := []string{fmt.Sprintf("%d good", tally[Good])}
+	if tally[Again] > 0 {
+		parts = append(parts, fmt.Sprintf("%d again", tally[Again]))
+	}
+	for i, o := range outcomes {
+		if o.Result == Spoiled {
+			parts = append(parts, fmt.Sprintf("%s spoiled (%s)", pieceName(pieces[i]), o.Reason))
+		}
+	}
+	text := []rune(fmt.Sprintf("%s done, lot %d: %s", b.Recipe.Steps[r.Step].Name, l.Number, strings.Join(parts, ", ")))
+	return addEvent(tx, b.ID, *r.EndedAt, "%s", string(text[:min(len(text), longestEvent)]))
+}
+
+// longestEvent is what the column of an event's text holds.
+const longestEvent = 1000
+
+func pieceName(p Piece) string {
+	if p.Lettering != "" {
+		return "“" + p.Lettering + "”"
+	}
+	return fmt.Sprintf("piece %d", p.Number)
+}
+
+// closeIfDone ends a batch without open lots, and puts its spare pieces to use.
+func (a *Area) closeIfDone(tx *gorm.DB, b Batch, at time.Time) error {
+	if err := fillFromShelf(tx, b.ProductID, a.now()); err != nil {
+		return err
+	}
+	var open int64
+	if err := tx.Model(&Lot{}).Where("batch_id = ? AND closed_at IS NULL", b.ID).Count(&open).Error; err != nil {
+		return fmt.Errorf("counting open lots: %w", err)
+	}
+	if open > 0 {
+		return nil
+	}
+	if err := addEvent(tx, b.ID, at, "Batch %d finished", b.Number); err != nil {
+		return err
+	}
+	return saveBatchState(tx, b, Finished, &at)
+}

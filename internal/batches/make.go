@@ -1,0 +1,179 @@
+package batches
+
+import (
+	"context"
+	"fmt"
+	"slices"
+
+	"gorm.io/gorm"
+
+	"tidykiln/core/craft"
+	"tidykiln/internal/problem"
+	"tidykiln/internal/products"
+	"tidykiln/internal/workshop"
+)
+
+// NewBatch is a batch being made up: the wants it serves, plain extras beyond
+// them, and the sizes of its lots.
+type NewBatch struct {
+	ProductID uint64   `json:"productId"`
+	WantIDs   []uint64 `json:"wantIds" maxItems:"500" nullable:"false"`
+	Extras    int      `json:"extras" minimum:"0" maximum:"500"`
+	Lots      []int    `json:"lots" minItems:"1" maxItems:"100" nullable:"false"`
+}
+
+// Make makes up a batch.
+func (a *Area) Make(ctx context.Context, in NewBatch) (b Batch, err error) {
+	err = a.db.Write(ctx, func(tx *gorm.DB) error {
+		p, err := products.Load(tx, in.ProductID)
+		if err != nil {
+			return problem.Invalid("productId", "this product is not made here")
+		}
+		w, err := workshop.Load(tx)
+		if err != nil {
+			return err
+		}
+		if err := in.check(p, w); err != nil {
+			return err
+		}
+		wants, err := in.claim(tx)
+		if err != nil {
+			return err
+		}
+		b = Batch{ProductID: p.ID, ProductName: p.Name, RecipeID: p.Recipe.ID, Recipe: p.Recipe.Document, State: Open, CreatedAt: a.now(), Version: 1}
+		if err := createBatch(tx, &b, wants, in); err != nil {
+			return err
+		}
+		return addEvent(tx, b.ID, a.now(), "Batch %d made up: %s", b.Number, count(len(wants)+in.Extras, "piece"))
+	})
+	return b, err
+}
+
+func (in NewBatch) check(p products.Product, w workshop.Workshop) error {
+	total := 0
+	size := p.Recipe.Document.LotSize(w.Sitting(), w.RackPlaces)
+	for i, n := range in.Lots {
+		if n < 1 {
+			return problem.Invalid(fmt.Sprintf("lots[%d]", i), "a lot holds at least one piece")
+		}
+		if n > size {
+			return problem.Invalid(fmt.Sprintf("lots[%d]", i), "at most %d pieces fit a sitting and the rack", size)
+		}
+		total += n
+	}
+	started := len(in.WantIDs) + in.Extras
+	switch {
+	case started < 1 || started > craft.MostPieces:
+		return problem.Invalid("extras", "start from 1 to %d pieces", craft.MostPieces)
+	case total != started:
+		return problem.Invalid("lots", "the lots hold %d pieces, and %d are to be started", total, started)
+	case p.Lettered && in.Extras > 0:
+		return problem.Invalid("extras", "every %s carries a name, so none can be started without one", p.Name)
+	}
+	return nil
+}
+
+// claim checks that each want is still open, and is of this product.
+func (in NewBatch) claim(tx *gorm.DB) (wants []OpenWant, err error) {
+	open, err := OpenWants(tx)
+	if err != nil {
+		return nil, err
+	}
+	asked := map[uint64]bool{}
+	for _, id := range in.WantIDs {
+		if asked[id] {
+			return nil, problem.Invalid("wantIds", "the same piece is asked for twice")
+		}
+		asked[id] = true
+		if !slices.ContainsFunc(open, func(o OpenWant) bool { return o.WantID == id && o.ProductID == in.ProductID }) {
+			return nil, problem.Conflict(problem.Moved, "Some of these pieces are already being made, or are no longer wanted. Look again at what is open.")
+		}
+	}
+	for _, want := range open {
+		if asked[want.WantID] {
+			wants = append(wants, want)
+		}
+	}
+	return wants, nil
+}
+
+func createBatch(tx *gorm.DB, b *Batch, wants []OpenWant, in NewBatch) error {
+	if err := tx.Model(&Batch{}).Select("COALESCE(MAX(number), 0) + 1").Scan(&b.Number).Error; err != nil {
+		return fmt.Errorf("numbering the batch: %w", err)
+	}
+	if err := tx.Create(b).Error; err != nil {
+		return fmt.Errorf("adding the batch: %w", err)
+	}
+	var pieces []Piece
+	for i, size := range in.Lots {
+		lot := Lot{BatchID: b.ID, Number: i + 1}
+		if err := tx.Create(&lot).Error; err != nil {
+			return fmt.Errorf("adding a lot: %w", err)
+		}
+		for range size {
+			pieces = append(pieces, newPiece(b, lot, len(pieces), wants))
+		}
+	}
+	if err := tx.Create(&pieces).Error; err != nil {
+		return fmt.Errorf("adding the pieces: %w", err)
+	}
+	return nil
+}
+
+func newPiece(b *Batch, lot Lot, i int, wants []OpenWant) Piece {
+	p := Piece{BatchID: b.ID, LotID: lot.ID, Number: i + 1, State: PieceWorking}
+	if i < len(wants) {
+		p.WantID, p.Lettering = &wants[i].WantID, wants[i].Lettering
+	}
+	return p
+}
+
+// Abandon ends a batch that will not be finished; what it was for is open demand again.
+func (a *Area) Abandon(ctx context.Context, id uint64, version int) error {
+	return a.db.Write(ctx, func(tx *gorm.DB) error {
+		b, err := loadBatch(tx, id)
+		if err != nil {
+			return err
+		}
+		if b.State != Open || b.Version != version {
+			return problem.Conflict(problem.Stale, "Batch %d was changed by someone since you opened it.", b.Number)
+		}
+		var lots []Lot
+		if err := tx.Where("batch_id = ? AND closed_at IS NULL", id).Find(&lots).Error; err != nil {
+			return fmt.Errorf("reading the lots: %w", err)
+		}
+		for _, l := range lots {
+			if err := a.abandonLot(tx, l); err != nil {
+				return err
+			}
+		}
+		now := a.now()
+		if err := addEvent(tx, id, now, "Batch %d abandoned", b.Number); err != nil {
+			return err
+		}
+		return saveBatchState(tx, b, Abandoned, &now)
+	})
+}
+
+func (a *Area) abandonLot(tx *gorm.DB, l Lot) error {
+	run, err := openRun(tx, l.ID)
+	if err != nil {
+		return err
+	}
+	if run != nil {
+		return problem.Conflict(problem.Moved, "Lot %d is in hand. Give that step back first.", l.Number)
+	}
+	pieces, err := workingPieces(tx, l.ID)
+	if err != nil {
+		return err
+	}
+	for i := range pieces {
+		pieces[i].State, pieces[i].WantID = PieceAbandoned, nil
+	}
+	if err := savePieces(tx, pieces); err != nil {
+		return err
+	}
+	now := a.now()
+	l.ClosedAt = &now
+	return saveLot(tx, l)
+}

@@ -1,0 +1,165 @@
+package batches
+
+import (
+	"context"
+	"fmt"
+	"maps"
+	"slices"
+	"time"
+
+	"gorm.io/gorm"
+
+	"tidykiln/internal/orders"
+	"tidykiln/internal/problem"
+)
+
+// TakeOrder records an order and fills what it can from the shelf.
+func (a *Area) TakeOrder(ctx context.Context, in orders.NewOrder) (o orders.Order, err error) {
+	err = a.db.Write(ctx, func(tx *gorm.DB) error {
+		if o, err = orders.Take(tx, in, a.now()); err != nil {
+			return err
+		}
+		for _, l := range o.Lines {
+			if err := fillFromShelf(tx, l.ProductID, a.now()); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+	return o, err
+}
+
+// HandOver gives an order's pieces to the customer; all of them must be finished.
+func (a *Area) HandOver(ctx context.Context, id uint64, version int) error {
+	return a.db.Write(ctx, func(tx *gorm.DB) error {
+		o, pieces, err := a.openOrder(tx, id, version)
+		if err != nil {
+			return err
+		}
+		wanted, ready := 0, 0
+		for _, l := range o.Lines {
+			wanted += l.Quantity
+		}
+		for i := range pieces {
+			if pieces[i].State == PieceFinished {
+				ready++
+				pieces[i].State = PieceHandedOver
+			}
+		}
+		if ready < wanted {
+			return problem.Conflict(problem.Moved, "%d of the %d pieces of order %d are finished. Hand over when all are.", ready, wanted, o.Number)
+		}
+		if err := savePieces(tx, pieces); err != nil {
+			return err
+		}
+		if err := orders.AddEvent(tx, id, a.now(), "Handed over to %s", o.Customer.Name); err != nil {
+			return err
+		}
+		return orders.Close(tx, o, orders.HandedOver, a.now())
+	})
+}
+
+// TakeBack undoes a hand-over.
+func (a *Area) TakeBack(ctx context.Context, id uint64, version int) error {
+	return a.db.Write(ctx, func(tx *gorm.DB) error {
+		o, err := orders.Load(tx, id)
+		if err != nil {
+			return err
+		}
+		if o.State != orders.HandedOver || o.Version != version {
+			return problem.Conflict(problem.Moved, "Order %d is not as it was when you opened it.", o.Number)
+		}
+		pieces, err := piecesFor(tx, id)
+		if err != nil {
+			return err
+		}
+		for i := range pieces {
+			pieces[i].State = PieceFinished
+		}
+		if err := savePieces(tx, pieces); err != nil {
+			return err
+		}
+		if err := orders.AddEvent(tx, id, a.now(), "Hand-over undone"); err != nil {
+			return err
+		}
+		return orders.Reopen(tx, o)
+	})
+}
+
+// CancelOrder ends an order. Pieces made for it become spare; a lettered one
+// stays in its batch but serves nobody.
+func (a *Area) CancelOrder(ctx context.Context, id uint64, version int) error {
+	return a.db.Write(ctx, func(tx *gorm.DB) error {
+		o, pieces, err := a.openOrder(tx, id, version)
+		if err != nil {
+			return err
+		}
+		for i := range pieces {
+			pieces[i].WantID = nil
+		}
+		if err := savePieces(tx, pieces); err != nil {
+			return err
+		}
+		if err := orders.AddEvent(tx, id, a.now(), "Order cancelled"); err != nil {
+			return err
+		}
+		if err := orders.Close(tx, o, orders.Cancelled, a.now()); err != nil {
+			return err
+		}
+		for _, l := range o.Lines {
+			if err := fillFromShelf(tx, l.ProductID, a.now()); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+}
+
+func (a *Area) openOrder(tx *gorm.DB, id uint64, version int) (o orders.Order, pieces []Piece, err error) {
+	if o, err = orders.Load(tx, id); err != nil {
+		return o, nil, err
+	}
+	if err := o.MustBeOpen(version); err != nil {
+		return o, nil, err
+	}
+	pieces, err = piecesFor(tx, id)
+	return o, pieces, err
+}
+
+func piecesFor(tx *gorm.DB, orderID uint64) (pieces []Piece, err error) {
+	wants := tx.Table("wants").Select("wants.id").Joins("JOIN order_lines ON order_lines.id = wants.order_line_id").Where("order_lines.order_id = ?", orderID)
+	if err := tx.Where("want_id IN (?)", wants).Find(&pieces).Error; err != nil {
+		return nil, fmt.Errorf("reading the pieces of an order: %w", err)
+	}
+	return pieces, nil
+}
+
+// PiecesByWant maps the pieces made for open and lately closed wants.
+func PiecesByWant(tx *gorm.DB, wants []uint64) (map[uint64]Piece, error) {
+	var pieces []Piece
+	if err := tx.Where("want_id IN ?", append(wants, 0)).Find(&pieces).Error; err != nil {
+		return nil, fmt.Errorf("reading the pieces of orders: %w", err)
+	}
+	byWant := make(map[uint64]Piece, len(pieces))
+	for _, p := range pieces {
+		byWant[*p.WantID] = p
+	}
+	return byWant, nil
+}
+
+func noteFilled(tx *gorm.DB, filled map[uint64]int, now time.Time) error {
+	for _, id := range slices.Sorted(maps.Keys(filled)) {
+		if err := orders.AddEvent(tx, id, now, "%s taken from the shelf", count(filled[id], "piece")); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// count writes "1 piece" and "2 pieces".
+func count(n int, of string) string {
+	if n == 1 {
+		return "1 " + of
+	}
+	return fmt.Sprintf("%d %ss", n, of)
+}

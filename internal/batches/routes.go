@@ -1,0 +1,79 @@
+package batches
+
+import (
+	"context"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"tidykiln/internal/orders"
+	"tidykiln/internal/wire"
+)
+
+// Versioned is a request that holds only for the version its sender saw.
+type Versioned struct {
+	Version int `json:"version" minimum:"1"`
+}
+
+// Ticked lists the points of a checklist that are done, by index.
+type Ticked struct {
+	Ticked []int `json:"ticked" maxItems:"100" nullable:"false"`
+}
+
+// Made names what a request has made.
+type Made struct {
+	ID     uint64 `json:"id"`
+	Number int    `json:"number,omitempty"`
+}
+
+// Mount adds the area's routes.
+func (a *Area) Mount(api huma.API) {
+	huma.Register(api, huma.Operation{OperationID: "take-order", Method: http.MethodPost, Path: "/api/orders", Summary: "Take an order; what the shelf holds is given to it", DefaultStatus: http.StatusCreated},
+		func(ctx context.Context, in *wire.Body[orders.NewOrder]) (*wire.Body[Made], error) {
+			o, err := a.TakeOrder(ctx, in.Body)
+			return &wire.Body[Made]{Body: Made{o.ID, o.Number}}, err
+		})
+	change(api, "hand-over", "/api/orders/{id}/hand-over", "Hand an order over", func(ctx context.Context, id uint64, in Versioned) error { return a.HandOver(ctx, id, in.Version) })
+	change(api, "take-back", "/api/orders/{id}/take-back", "Undo a hand-over", func(ctx context.Context, id uint64, in Versioned) error { return a.TakeBack(ctx, id, in.Version) })
+	change(api, "cancel-order", "/api/orders/{id}/cancel", "Cancel an order", func(ctx context.Context, id uint64, in Versioned) error { return a.CancelOrder(ctx, id, in.Version) })
+
+	huma.Register(api, huma.Operation{OperationID: "list-demand", Method: http.MethodGet, Path: "/api/demand", Summary: "Open demand by product, with proposals for batches"},
+		func(ctx context.Context, _ *struct{}) (*wire.Body[[]Demand], error) {
+			d, err := a.Demand(ctx)
+			return &wire.Body[[]Demand]{Body: d}, err
+		})
+	huma.Register(api, huma.Operation{OperationID: "make-batch", Method: http.MethodPost, Path: "/api/batches", Summary: "Make up a batch", DefaultStatus: http.StatusCreated},
+		func(ctx context.Context, in *wire.Body[NewBatch]) (*wire.Body[Made], error) {
+			b, err := a.Make(ctx, in.Body)
+			return &wire.Body[Made]{Body: Made{b.ID, b.Number}}, err
+		})
+	change(api, "abandon-batch", "/api/batches/{id}/abandon", "Abandon a batch", func(ctx context.Context, id uint64, in Versioned) error { return a.Abandon(ctx, id, in.Version) })
+	a.mountRuns(api)
+}
+
+func (a *Area) mountRuns(api huma.API) {
+	huma.Register(api, huma.Operation{OperationID: "take-up", Method: http.MethodPost, Path: "/api/lots/{id}/runs", Summary: "Take up the next step of a lot", DefaultStatus: http.StatusCreated},
+		func(ctx context.Context, in *wire.Edit[TakeUp]) (*wire.Body[Made], error) {
+			r, err := a.TakeUp(ctx, in.ID, in.Body)
+			return &wire.Body[Made]{Body: Made{ID: r.ID}}, err
+		})
+	change(api, "log-step", "/api/lots/{id}/log", "Enter a step after it was done", a.Log)
+	change(api, "done", "/api/runs/{id}/done", "Mark a step done", a.Finish)
+	change(api, "tick", "/api/runs/{id}/ticked", "Keep which points of the checklist are done", func(ctx context.Context, id uint64, in Ticked) error { return a.Tick(ctx, id, in.Ticked) })
+	act(api, "put-down", "/api/runs/{id}/put-down", "Stop the timer", a.PutDown)
+	act(api, "resume", "/api/runs/{id}/resume", "Start the timer again", a.Resume)
+	act(api, "give-back", "/api/runs/{id}/give-back", "Take back the taking-up", a.GiveBack)
+	act(api, "undo-done", "/api/runs/{id}/undo", "Take back that a step was done", a.Undo)
+}
+
+// change adds a route that does something to one thing and answers nothing.
+func change[T any](api huma.API, id, path, summary string, do func(context.Context, uint64, T) error) {
+	huma.Register(api, huma.Operation{OperationID: id, Method: http.MethodPost, Path: path, Summary: summary, DefaultStatus: http.StatusNoContent},
+		func(ctx context.Context, in *wire.Edit[T]) (*struct{}, error) { return nil, do(ctx, in.ID, in.Body) })
+}
+
+// act is change for requests without a body.
+func act(api huma.API, id, path, summary string, do func(context.Context, uint64) error) {
+	huma.Register(api, huma.Operation{OperationID: id, Method: http.MethodPost, Path: path, Summary: summary, DefaultStatus: http.StatusNoContent},
+		func(ctx context.Context, in *wire.ByID) (*struct{}, error) { return nil, do(ctx, in.ID) })
+}

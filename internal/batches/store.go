@@ -1,0 +1,179 @@
+package batches
+
+import (
+	"errors"
+	"fmt"
+	"time"
+
+	"gorm.io/gorm"
+
+	"tidykiln/internal/problem"
+)
+
+// Bench is everything under way, read at once.
+type Bench struct {
+	Batches map[uint64]Batch
+	Lots    []Lot
+	Pieces  []Piece
+	// Runs are those of open lots and of the runs they split from.
+	Runs []Run
+}
+
+// LoadBench reads all open batches with their lots, pieces and runs, in a fixed number of queries.
+func LoadBench(tx *gorm.DB) (b Bench, err error) {
+	var batches []Batch
+	if err := tx.Where("state = ?", Open).Order("number").Find(&batches).Error; err != nil {
+		return b, fmt.Errorf("reading the batches: %w", err)
+	}
+	b.Batches = make(map[uint64]Batch, len(batches))
+	ids := []uint64{0}
+	for _, batch := range batches {
+		b.Batches[batch.ID] = batch
+		ids = append(ids, batch.ID)
+	}
+	lots := tx.Model(&Lot{}).Select("id").Where("batch_id IN ?", ids)
+	err = errors.Join(
+		tx.Where("batch_id IN ?", ids).Order("batch_id, number").Find(&b.Lots).Error,
+		tx.Where("batch_id IN ?", ids).Order("batch_id, number").Find(&b.Pieces).Error,
+		tx.Where("lot_id IN (?)", lots).Order("started_at, id").Find(&b.Runs).Error,
+	)
+	if err != nil {
+		return b, fmt.Errorf("reading the bench: %w", err)
+	}
+	return b, nil
+}
+
+// LastRun is the ended run whose rest the lot is in, or nil before its first.
+func (b Bench) LastRun(l Lot) *Run {
+	var last *Run
+	for i, r := range b.Runs {
+		own := r.LotID == l.ID || l.SplitFromRun != nil && r.ID == *l.SplitFromRun
+		if own && r.EndedAt != nil && (last == nil || r.EndedAt.After(*last.EndedAt)) {
+			last = &b.Runs[i]
+		}
+	}
+	return last
+}
+
+// PiecesOf lists the pieces of a lot that are still worked on.
+func (b Bench) PiecesOf(lotID uint64) (pieces []Piece) {
+	for _, p := range b.Pieces {
+		if p.LotID == lotID && p.State == PieceWorking {
+			pieces = append(pieces, p)
+		}
+	}
+	return pieces
+}
+
+func loadBatch(tx *gorm.DB, id uint64) (b Batch, err error) {
+	return b, problem.OrNotFound(tx.First(&b, id).Error, "batch")
+}
+
+func loadLot(tx *gorm.DB, id uint64) (l Lot, b Batch, err error) {
+	if err := tx.First(&l, id).Error; err != nil {
+		return l, b, problem.OrNotFound(err, "lot")
+	}
+	b, err = loadBatch(tx, l.BatchID)
+	return l, b, err
+}
+
+func loadRun(tx *gorm.DB, id uint64) (r Run, l Lot, b Batch, err error) {
+	if err := tx.First(&r, id).Error; err != nil {
+		return r, l, b, problem.OrNotFound(err, "step in hand")
+	}
+	l, b, err = loadLot(tx, r.LotID)
+	return r, l, b, err
+}
+
+// lastEnded is the ended run whose rest the lot is in, or nil before its first.
+func lastEnded(tx *gorm.DB, l Lot) (*Run, error) {
+	var runs []Run
+	q := tx.Where("lot_id = ? AND ended_at IS NOT NULL", l.ID)
+	if l.SplitFromRun != nil {
+		q = q.Or("id = ?", *l.SplitFromRun)
+	}
+	if err := q.Order("ended_at DESC, id DESC").Limit(1).Find(&runs).Error; err != nil {
+		return nil, fmt.Errorf("reading the last run: %w", err)
+	}
+	if len(runs) == 0 {
+		return nil, nil
+	}
+	return &runs[0], nil
+}
+
+func openRun(tx *gorm.DB, lotID uint64) (*Run, error) {
+	var runs []Run
+	if err := tx.Where("lot_id = ? AND ended_at IS NULL", lotID).Limit(1).Find(&runs).Error; err != nil {
+		return nil, fmt.Errorf("reading the step in hand: %w", err)
+	}
+	if len(runs) == 0 {
+		return nil, nil
+	}
+	return &runs[0], nil
+}
+
+func workingPieces(tx *gorm.DB, lotID uint64) (pieces []Piece, err error) {
+	if err := tx.Where("lot_id = ? AND state = ?", lotID, PieceWorking).Order("number").Find(&pieces).Error; err != nil {
+		return nil, fmt.Errorf("reading the pieces: %w", err)
+	}
+	return pieces, nil
+}
+
+// saveRun writes a run that was read at its Version, and moves the version on.
+func saveRun(tx *gorm.DB, r *Run) error {
+	read := r.Version
+	r.Version++
+	done := tx.Model(&Run{}).Where("id = ? AND version = ?", r.ID, read).
+		Select("StartedAt", "EndedAt", "RunningSince", "WorkedSeconds", "Ticked", "RiskMinutes", "RecordedAt", "Pieces", "Version").Updates(r)
+	if done.Error != nil {
+		return fmt.Errorf("saving the step: %w", done.Error)
+	}
+	if done.RowsAffected == 0 {
+		return problem.Conflict(problem.Stale, "Someone else has just changed this step.")
+	}
+	return nil
+}
+
+// savePieces writes each of the pieces as it is.
+func savePieces(tx *gorm.DB, pieces []Piece) error {
+	for _, p := range pieces {
+		if err := tx.Model(&Piece{}).Where("id = ?", p.ID).Select("LotID", "State", "WantID", "FinishedAt").Updates(&p).Error; err != nil {
+			return fmt.Errorf("saving a piece: %w", err)
+		}
+	}
+	return nil
+}
+
+func saveLot(tx *gorm.DB, l Lot) error {
+	if err := tx.Model(&Lot{}).Where("id = ?", l.ID).Select("NextStep", "ClosedAt").Updates(&l).Error; err != nil {
+		return fmt.Errorf("saving the lot: %w", err)
+	}
+	return nil
+}
+
+func saveBatchState(tx *gorm.DB, b Batch, state State, closedAt *time.Time) error {
+	err := tx.Model(&Batch{}).Where("id = ?", b.ID).
+		Updates(map[string]any{"state": state, "closed_at": closedAt, "version": gorm.Expr("version + 1")}).Error
+	if err != nil {
+		return fmt.Errorf("saving the batch: %w", err)
+	}
+	return nil
+}
+
+func addEvent(tx *gorm.DB, batchID uint64, at time.Time, format string, args ...any) error {
+	if err := tx.Create(&Event{BatchID: batchID, At: at, Text: fmt.Sprintf(format, args...)}).Error; err != nil {
+		return fmt.Errorf("noting what happened: %w", err)
+	}
+	return nil
+}
+
+// EventsFor reads what happened to the batches that have or had a piece for an order.
+func EventsFor(tx *gorm.DB, orderID uint64) (events []Event, err error) {
+	wants := tx.Table("wants").Select("wants.id").Joins("JOIN order_lines ON order_lines.id = wants.order_line_id").Where("order_lines.order_id = ?", orderID)
+	ids := tx.Table("pieces").Select("pieces.batch_id").
+		Where("pieces.want_id IN (?) OR pieces.id IN (?)", wants, tx.Table("outcomes").Select("piece_id").Where("want_id IN (?)", wants))
+	if err := tx.Where("batch_id IN (?)", ids).Order("at, id").Find(&events).Error; err != nil {
+		return nil, fmt.Errorf("reading what happened: %w", err)
+	}
+	return events, nil
+}

@@ -1,0 +1,175 @@
+// Package database opens MariaDB, brings its schema up to date and runs the
+// transactions of the areas above it.
+package database
+
+import (
+	"context"
+	"database/sql"
+	"embed"
+	"errors"
+	"fmt"
+	"io/fs"
+	"log/slog"
+	"time"
+
+	drivermysql "github.com/go-sql-driver/mysql"
+	"github.com/pressly/goose/v3"
+	"gorm.io/driver/mysql"
+	"gorm.io/gorm"
+	"gorm.io/gorm/logger"
+)
+
+//go:embed migrations/*.sql
+var migrations embed.FS
+
+// DB is an open database whose schema is known.
+type DB struct {
+	gorm  *gorm.DB
+	sql   *sql.DB
+	goose *goose.Provider
+}
+
+// Open connects to the MariaDB named by dsn (go-sql-driver's form), creates
+// the database in it when it is missing, and migrates it.
+func Open(ctx context.Context, dsn string) (*DB, error) {
+	config, err := drivermysql.ParseDSN(dsn)
+	if err != nil {
+		return nil, fmt.Errorf("reading TIDYKILN_DSN: %w", err)
+	}
+	if config.DBName == "" {
+		return nil, errors.New("reading TIDYKILN_DSN: it must name a database, as in user:password@tcp(127.0.0.1:3306)/tidykiln")
+	}
+	if err := createDatabase(ctx, *config); err != nil {
+		return nil, err
+	}
+	pool, err := openPool(*config)
+	if err != nil {
+		return nil, err
+	}
+	db, err := migrate(ctx, pool)
+	if err != nil {
+		return nil, errors.Join(err, pool.Close())
+	}
+	return db, nil
+}
+
+func openPool(config drivermysql.Config) (*sql.DB, error) {
+	config.ParseTime = true
+	config.Loc = time.UTC
+	config.ClientFoundRows = true
+	config.InterpolateParams = true
+	config.Collation = "utf8mb4_uca1400_ai_ci"
+	config.Params = map[string]string{"time_zone": "'+00:00'", "sql_mode": "'STRICT_ALL_TABLES,NO_ENGINE_SUBSTITUTION'"}
+	connector, err := drivermysql.NewConnector(&config)
+	if err != nil {
+		return nil, fmt.Errorf("opening the database: %w", err)
+	}
+	pool := sql.OpenDB(connector)
+	pool.SetMaxOpenConns(16)
+	pool.SetMaxIdleConns(8)
+	pool.SetConnMaxIdleTime(5 * time.Minute)
+	return pool, nil
+}
+
+func createDatabase(ctx context.Context, config drivermysql.Config) error {
+	name := config.DBName
+	config.DBName = ""
+	pool, err := openPool(config)
+	if err != nil {
+		return err
+	}
+	defer pool.Close()
+	quoted := "`" + name + "`"
+	if _, err := pool.ExecContext(ctx, "CREATE DATABASE IF NOT EXISTS "+quoted+" CHARACTER SET utf8mb4 COLLATE utf8mb4_uca1400_ai_ci"); err != nil {
+		return fmt.Errorf("creating the database %s: %w", name, err)
+	}
+	return nil
+}
+
+func migrate(ctx context.Context, pool *sql.DB) (*DB, error) {
+	files, err := fs.Sub(migrations, "migrations")
+	if err != nil {
+		return nil, err
+	}
+	provider, err := goose.NewProvider(goose.DialectMySQL, pool, files)
+	if err != nil {
+		return nil, fmt.Errorf("reading the migrations: %w", err)
+	}
+	if _, err := provider.Up(ctx); err != nil {
+		return nil, fmt.Errorf("migrating the database: %w", err)
+	}
+	quiet := logger.NewSlogLogger(slog.Default(), logger.Config{LogLevel: logger.Error, IgnoreRecordNotFoundError: true, SlowThreshold: time.Second, ParameterizedQueries: true})
+	g, err := gorm.Open(mysql.New(mysql.Config{Conn: pool}), &gorm.Config{
+		SkipDefaultTransaction: true,
+		TranslateError:         true,
+		Logger:                 quiet,
+		NowFunc:                func() time.Time { return time.Now().UTC() },
+	})
+	if err != nil {
+		return nil, fmt.Errorf("opening the database: %w", err)
+	}
+	return &DB{gorm: g, sql: pool, goose: provider}, nil
+}
+
+// Close gives the connections back.
+func (db *DB) Close() error { return db.sql.Close() }
+
+// Ready reports why the database cannot serve: not reached, or not migrated.
+func (db *DB) Ready(ctx context.Context) error {
+	if err := db.sql.PingContext(ctx); err != nil {
+		return fmt.Errorf("the database is not reached: %w", err)
+	}
+	pending, err := db.goose.HasPending(ctx)
+	if err != nil {
+		return fmt.Errorf("the migrations cannot be read: %w", err)
+	}
+	if pending {
+		return errors.New("migrations are pending")
+	}
+	return nil
+}
+
+// Exec runs one statement outside the use cases, as tests and the demo's reset need.
+func (db *DB) Exec(ctx context.Context, statement string) error {
+	return db.gorm.WithContext(ctx).Exec(statement).Error
+}
+
+// Read runs fn on one consistent snapshot.
+func (db *DB) Read(ctx context.Context, fn func(tx *gorm.DB) error) error {
+	return db.gorm.WithContext(ctx).Transaction(fn, &sql.TxOptions{Isolation: sql.LevelRepeatableRead, ReadOnly: true})
+}
+
+// mostTries bounds how often a use case is run again after a deadlock.
+const mostTries = 4
+
+// Write runs a use case in one transaction and moves the revision on. The
+// revision row is taken first, so that use cases run one after the other and
+// what they check stays true until they commit; a workshop of a few people
+// writes a few times a minute.
+func (db *DB) Write(ctx context.Context, fn func(tx *gorm.DB) error) error {
+	var err error
+	for range mostTries {
+		err = db.gorm.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+			if err := tx.Exec("UPDATE revision SET number = number + 1").Error; err != nil {
+				return fmt.Errorf("moving the revision on: %w", err)
+			}
+			return fn(tx)
+		})
+		if !deadlocked(err) {
+			return err
+		}
+	}
+	return err
+}
+
+func deadlocked(err error) bool {
+	var e *drivermysql.MySQLError
+	return errors.As(err, &e) && (e.Number == 1213 || e.Number == 1205)
+}
+
+// Revision is a number that moves on with every write; plans are kept under it.
+func Revision(tx *gorm.DB) (uint64, error) {
+	var number uint64
+	err := tx.Raw("SELECT number FROM revision").Scan(&number).Error
+	return number, err
+}

@@ -1,0 +1,47 @@
+// Package dbtest gives each test a database of its own on one shared server,
+// which scripts/with-database starts for a whole test run.
+package dbtest
+
+import (
+	"context"
+	"fmt"
+	"os"
+	"strings"
+	"sync/atomic"
+	"testing"
+
+	"github.com/go-sql-driver/mysql"
+	"github.com/stretchr/testify/require"
+
+	"tidykiln/internal/database"
+)
+
+var count atomic.Int64
+
+// DSN names a fresh database, dropped when the test ends.
+func DSN(t testing.TB) string {
+	t.Helper()
+	base := os.Getenv("TIDYKILN_TEST_DSN")
+	if base == "" {
+		t.Fatal("these tests need a database server: run them through scripts/with-database, or run make test")
+	}
+	config, err := mysql.ParseDSN(base)
+	require.NoError(t, err)
+	config.DBName = fmt.Sprintf("test_%d_%d", os.Getpid(), count.Add(1))
+	return config.FormatDSN()
+}
+
+// New opens a fresh, migrated database, dropped when the test ends.
+func New(t testing.TB) *database.DB {
+	t.Helper()
+	dsn := DSN(t)
+	db, err := database.Open(context.Background(), dsn)
+	require.NoError(t, err)
+	config, err := mysql.ParseDSN(dsn)
+	require.NoError(t, err)
+	t.Cleanup(func() {
+		require.NoError(t, db.Exec(context.Background(), "DROP DATABASE `"+strings.ReplaceAll(config.DBName, "`", "")+"`"))
+		require.NoError(t, db.Close())
+	})
+	return db
+}

@@ -1,0 +1,292 @@
+// Package mariadb runs a private MariaDB server on loopback, with its data in
+// a folder of its own. It finds a server that an earlier kill left behind and
+// uses it again, or replaces it when it no longer answers.
+package mariadb
+
+import (
+	"context"
+	"crypto/rand"
+	"database/sql"
+	"encoding/hex"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"hash/fnv"
+	"net"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"syscall"
+	"time"
+
+	"github.com/go-sql-driver/mysql"
+)
+
+// Server is a running private server.
+type Server struct {
+	dir    string
+	secret string
+	state  state
+	exited chan struct{}
+}
+
+// state is what the next start needs to find this server again.
+type state struct {
+	PID  int `json:"pid"`
+	Port int `json:"port"`
+}
+
+const (
+	startWithin = 90 * time.Second
+	stopWithin  = 60 * time.Second
+	// replaceWithin is shorter: a server that does not answer seldom ends by itself,
+	// and its log makes it whole again after a kill.
+	replaceWithin = 5 * time.Second
+)
+
+// Start returns the server whose data lies in dir, started or found running.
+// Options are further arguments for mariadbd.
+func Start(ctx context.Context, dir string, options ...string) (*Server, error) {
+	dir, err := filepath.Abs(dir)
+	if err != nil {
+		return nil, err
+	}
+	if err := os.MkdirAll(dir, 0o700); err != nil {
+		return nil, fmt.Errorf("making the database folder: %w", err)
+	}
+	s := &Server{dir: dir}
+	if s.secret, err = s.readSecret(); err != nil {
+		return nil, err
+	}
+	if found, err := s.adopt(ctx); err != nil || found {
+		return s, err
+	}
+	if err := s.install(ctx); err != nil {
+		return nil, err
+	}
+	return s, s.launch(ctx, options)
+}
+
+// DSN names a database on the server.
+func (s *Server) DSN(database string) string {
+	c := mysql.NewConfig()
+	c.User, c.Passwd, c.Net, c.DBName = "tidykiln", s.secret, "tcp", database
+	c.Addr = fmt.Sprintf("127.0.0.1:%d", s.state.Port)
+	return c.FormatDSN()
+}
+
+// PID is the process of the server.
+func (s *Server) PID() int { return s.state.PID }
+
+// Stop ends the server and waits until its data is safely closed.
+func (s *Server) Stop() error {
+	if err := end(s.state.PID, syscall.SIGTERM, stopWithin, s.exited); err != nil {
+		return err
+	}
+	return os.Remove(s.path("server.json"))
+}
+
+func (s *Server) path(name string) string { return filepath.Join(s.dir, name) }
+
+func (s *Server) readSecret() (string, error) {
+	text, err := os.ReadFile(s.path("secret"))
+	if err == nil {
+		return strings.TrimSpace(string(text)), nil
+	}
+	if !errors.Is(err, os.ErrNotExist) {
+		return "", fmt.Errorf("reading the database's secret: %w", err)
+	}
+	secret := make([]byte, 16)
+	if _, err := rand.Read(secret); err != nil {
+		return "", err
+	}
+	text = []byte(hex.EncodeToString(secret))
+	return string(text), os.WriteFile(s.path("secret"), text, 0o600)
+}
+
+// adopt takes over a server that an earlier start left running.
+func (s *Server) adopt(ctx context.Context) (found bool, err error) {
+	text, err := os.ReadFile(s.path("server.json"))
+	if err != nil || json.Unmarshal(text, &s.state) != nil || !s.isOurs(s.state.PID) {
+		return false, nil
+	}
+	deadline, cancel := context.WithTimeout(ctx, 5*time.Second)
+	defer cancel()
+	if s.answers(deadline) == nil {
+		return true, nil
+	}
+	return false, end(s.state.PID, syscall.SIGTERM, replaceWithin, nil)
+}
+
+// isOurs guards against a process id that has since been given to another program.
+func (s *Server) isOurs(pid int) bool {
+	line, err := os.ReadFile(fmt.Sprintf("/proc/%d/cmdline", pid))
+	return err == nil && strings.Contains(string(line), "--datadir="+s.path("data"))
+}
+
+func (s *Server) install(ctx context.Context) error {
+	if _, err := os.Stat(s.path("installed")); err == nil {
+		return nil
+	}
+	// What an interrupted installation left is no database yet.
+	if err := os.RemoveAll(s.path("data")); err != nil {
+		return err
+	}
+	args := append([]string{"--no-defaults", "--datadir=" + s.path("data"), "--auth-root-authentication-method=normal", "--skip-test-db"}, asRoot()...)
+	out, err := exec.CommandContext(ctx, program("mariadb-install-db"), args...).CombinedOutput()
+	if err != nil {
+		return fmt.Errorf("setting up the database in %s: %w\n%s", s.dir, err, out)
+	}
+	return os.WriteFile(s.path("installed"), nil, 0o600)
+}
+
+func (s *Server) launch(ctx context.Context, options []string) error {
+	port, err := freePort()
+	if err != nil {
+		return err
+	}
+	if err := s.writeInitFile(); err != nil {
+		return err
+	}
+	log, err := os.OpenFile(s.path("server.log"), os.O_CREATE|os.O_APPEND|os.O_WRONLY, 0o600)
+	if err != nil {
+		return err
+	}
+	defer log.Close()
+	args := append([]string{
+		"--no-defaults", "--datadir=" + s.path("data"), "--socket=" + s.socket(), "--pid-file=" + s.path("mariadbd.pid"),
+		"--bind-address=127.0.0.1", fmt.Sprintf("--port=%d", port), "--skip-name-resolve", "--init-file=" + s.path("init.sql"),
+		"--character-set-server=utf8mb4", "--max-connections=200",
+	}, asRoot()...)
+	cmd := exec.Command(program("mariadbd"), append(args, options...)...)
+	cmd.Stdout, cmd.Stderr = log, log
+	// A group of its own: Ctrl-C in the terminal is for the application, which stops the server after itself.
+	cmd.SysProcAttr = &syscall.SysProcAttr{Setpgid: true}
+	if err := cmd.Start(); err != nil {
+		return fmt.Errorf("starting the database server: %w", err)
+	}
+	s.state = state{PID: cmd.Process.Pid, Port: port}
+	s.exited = make(chan struct{})
+	go func() {
+		_ = cmd.Wait() // how it ended is in its log
+		close(s.exited)
+	}()
+	text, err := json.Marshal(s.state)
+	if err != nil {
+		return err
+	}
+	if err := os.WriteFile(s.path("server.json"), text, 0o600); err != nil {
+		return err
+	}
+	return s.awaitStart(ctx)
+}
+
+// writeInitFile lets in the application by password over loopback and nobody else.
+func (s *Server) writeInitFile() error {
+	sql := fmt.Sprintf(`CREATE USER IF NOT EXISTS 'tidykiln'@'127.0.0.1' IDENTIFIED BY '%[1]s';
+GRANT ALL PRIVILEGES ON *.* TO 'tidykiln'@'127.0.0.1';
+ALTER USER 'root'@'localhost' IDENTIFIED BY '%[1]s';
+DROP USER IF EXISTS 'root'@'127.0.0.1', 'root'@'::1';
+`, s.secret)
+	return os.WriteFile(s.path("init.sql"), []byte(sql), 0o600)
+}
+
+func (s *Server) awaitStart(ctx context.Context) error {
+	ctx, cancel := context.WithTimeout(ctx, startWithin)
+	defer cancel()
+	tick := time.NewTicker(50 * time.Millisecond)
+	defer tick.Stop()
+	for {
+		select {
+		case <-s.exited:
+			return fmt.Errorf("the database server ended while starting; the end of %s says:\n%s", s.path("server.log"), tail(s.path("server.log")))
+		case <-ctx.Done():
+			return fmt.Errorf("the database server did not answer in time; see %s", s.path("server.log"))
+		case <-tick.C:
+			if s.answers(ctx) == nil {
+				return nil
+			}
+		}
+	}
+}
+
+// answers checks that it is this server, with this data, that answers on the port.
+func (s *Server) answers(ctx context.Context) error {
+	pool, err := sql.Open("mysql", s.DSN(""))
+	if err != nil {
+		return err
+	}
+	defer pool.Close()
+	var data string
+	if err := pool.QueryRowContext(ctx, "SELECT @@datadir").Scan(&data); err != nil {
+		return err
+	}
+	if filepath.Clean(data) != s.path("data") {
+		return fmt.Errorf("another server, with its data in %s, answers", data)
+	}
+	return nil
+}
+
+// socket is short, since a path over about 100 characters is refused.
+func (s *Server) socket() string {
+	h := fnv.New64a()
+	_, _ = h.Write([]byte(s.dir)) // a hash never fails to write
+	return filepath.Join(os.TempDir(), fmt.Sprintf("tidykiln-%x.sock", h.Sum64()))
+}
+
+func asRoot() []string {
+	if os.Geteuid() == 0 {
+		return []string{"--user=root"}
+	}
+	return nil
+}
+
+// program finds a server program, which Debian keeps off an ordinary user's path.
+func program(name string) string {
+	if path, err := exec.LookPath(name); err == nil {
+		return path
+	}
+	return "/usr/sbin/" + name
+}
+
+func freePort() (int, error) {
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		return 0, fmt.Errorf("finding a free port for the database: %w", err)
+	}
+	defer l.Close()
+	return l.Addr().(*net.TCPAddr).Port, nil
+}
+
+// end signals a process and waits until it is gone; when that takes too long it is killed.
+func end(pid int, signal syscall.Signal, within time.Duration, exited <-chan struct{}) error {
+	if err := syscall.Kill(pid, signal); errors.Is(err, syscall.ESRCH) {
+		return nil
+	} else if err != nil {
+		return fmt.Errorf("stopping the database server %d: %w", pid, err)
+	}
+	tick := time.NewTicker(20 * time.Millisecond)
+	defer tick.Stop()
+	deadline := time.After(within)
+	for {
+		select {
+		case <-exited:
+			return nil
+		case <-deadline:
+			return syscall.Kill(pid, syscall.SIGKILL)
+		case <-tick.C:
+			if exited == nil && syscall.Kill(pid, 0) != nil {
+				return nil
+			}
+		}
+	}
+}
+
+func tail(path string) string {
+	text, err := os.ReadFile(path)
+	if err != nil {
+		return err.Error()
+	}
+	return string(text[max(0, len(text)-1500):])
+}

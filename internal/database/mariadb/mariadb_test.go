@@ -1,0 +1,57 @@
+package mariadb_test
+
+import (
+	"context"
+	"database/sql"
+	"os"
+	"path/filepath"
+	"syscall"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"tidykiln/internal/database/mariadb"
+)
+
+func ask(t *testing.T, s *mariadb.Server, statement string) error {
+	t.Helper()
+	pool, err := sql.Open("mysql", s.DSN(""))
+	require.NoError(t, err)
+	defer pool.Close()
+	_, err = pool.Exec(statement)
+	return err
+}
+
+func TestAServerOutlivesItsStarterAndAKill(t *testing.T) {
+	dir := t.TempDir()
+	first, err := mariadb.Start(context.Background(), dir)
+	require.NoError(t, err)
+	require.NoError(t, ask(t, first, "CREATE DATABASE kept"))
+
+	found, err := mariadb.Start(context.Background(), dir)
+	require.NoError(t, err)
+	assert.Equal(t, first.PID(), found.PID(), "a running server is used again")
+
+	require.NoError(t, syscall.Kill(first.PID(), syscall.SIGSTOP))
+	replaced, err := mariadb.Start(context.Background(), dir)
+	require.NoError(t, err)
+	assert.NotEqual(t, first.PID(), replaced.PID(), "a server that no longer answers is replaced")
+	assert.NoError(t, ask(t, replaced, "CREATE TABLE kept.yes (id INT)"), "what was acknowledged is there")
+
+	require.NoError(t, syscall.Kill(replaced.PID(), syscall.SIGKILL))
+	again, err := mariadb.Start(context.Background(), dir)
+	require.NoError(t, err)
+	assert.NoError(t, ask(t, again, "DROP TABLE kept.yes"))
+	require.NoError(t, again.Stop())
+	assert.Error(t, ask(t, again, "SELECT 1"))
+}
+
+func TestAnInterruptedInstallationIsDoneAgain(t *testing.T) {
+	dir := t.TempDir()
+	require.NoError(t, os.MkdirAll(filepath.Join(dir, "data", "half"), 0o700))
+	s, err := mariadb.Start(context.Background(), dir)
+	require.NoError(t, err)
+	assert.NoError(t, ask(t, s, "SELECT 1"))
+	require.NoError(t, s.Stop())
+}

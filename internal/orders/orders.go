@@ -1,0 +1,261 @@
+// Package orders holds what customers asked for. Each piece a customer wants
+// is a row of its own, a want, so that a name that is spoiled can be wanted again.
+package orders
+
+import (
+	"context"
+	"fmt"
+	"strings"
+	"time"
+
+	"github.com/shopspring/decimal"
+	"gorm.io/gorm"
+
+	"tidykiln/core/craft"
+	"tidykiln/internal/database"
+	"tidykiln/internal/problem"
+	"tidykiln/internal/products"
+	"tidykiln/internal/workshop"
+)
+
+// State of an order.
+type State string
+
+const (
+	Open       State = "open"
+	HandedOver State = "handed_over"
+	Cancelled  State = "cancelled"
+)
+
+// Order is a promise to a customer.
+type Order struct {
+	ID         uint64        `json:"id"`
+	Number     int           `json:"number"`
+	CustomerID uint64        `json:"-"`
+	Customer   Customer      `json:"customer"`
+	DueOn      workshop.Date `json:"dueOn" format:"date"`
+	Note       string        `json:"note"`
+	State      State         `json:"state" enum:"open,handed_over,cancelled"`
+	TakenAt    time.Time     `json:"takenAt"`
+	ClosedAt   *time.Time    `json:"closedAt,omitempty"`
+	Version    int           `json:"version"`
+	Lines      []Line        `json:"lines" nullable:"false"`
+}
+
+// Customer is whom an order is for.
+type Customer struct {
+	ID   uint64 `json:"id"`
+	Name string `json:"name"`
+}
+
+// Line is a number of one product, with the name, price and cost it had when taken.
+type Line struct {
+	ID          uint64          `json:"id"`
+	OrderID     uint64          `json:"-"`
+	Position    int             `json:"-"`
+	ProductID   uint64          `json:"productId"`
+	ProductName string          `json:"productName"`
+	Quantity    int             `json:"quantity"`
+	UnitPrice   decimal.Decimal `json:"unitPrice"`
+	UnitCost    decimal.Decimal `json:"unitCost"`
+	Wants       []Want          `json:"wants" gorm:"foreignKey:OrderLineID" nullable:"false"`
+}
+
+func (Line) TableName() string { return "order_lines" }
+
+// Want is one piece a customer wants; Lettering is empty for a plain one.
+type Want struct {
+	ID          uint64 `json:"id"`
+	OrderLineID uint64 `json:"-"`
+	Position    int    `json:"-"`
+	Lettering   string `json:"lettering"`
+}
+
+// Event is something that happened to an order.
+type Event struct {
+	ID      uint64    `json:"-"`
+	OrderID uint64    `json:"-"`
+	At      time.Time `json:"at"`
+	Text    string    `json:"text"`
+}
+
+func (Event) TableName() string { return "order_events" }
+
+// NewOrder is an order being taken.
+type NewOrder struct {
+	Customer string        `json:"customer" minLength:"1" maxLength:"120"`
+	DueOn    workshop.Date `json:"dueOn" format:"date"`
+	Note     string        `json:"note,omitempty" maxLength:"2000"`
+	Lines    []NewLine     `json:"lines" minItems:"1" maxItems:"20" nullable:"false"`
+}
+
+// NewLine is a line being taken. Lettering holds one entry a piece for a lettered product and none otherwise.
+type NewLine struct {
+	ProductID uint64   `json:"productId"`
+	Quantity  int      `json:"quantity" minimum:"1" maximum:"500"`
+	Lettering []string `json:"lettering,omitempty" maxItems:"500" nullable:"false"`
+}
+
+// Change is what can be changed of an order that is open.
+type Change struct {
+	DueOn   workshop.Date `json:"dueOn" format:"date"`
+	Note    string        `json:"note,omitempty" maxLength:"2000"`
+	Version int           `json:"version" minimum:"1"`
+}
+
+const (
+	longestLettering = 120
+	// furthest is how many days ahead an order can be due.
+	furthest = 3 * 366
+)
+
+// Area answers for orders.
+type Area struct {
+	db  *database.DB
+	now func() time.Time
+}
+
+// New makes the area on its database and clock.
+func New(db *database.DB, now func() time.Time) *Area { return &Area{db, now} }
+
+// Customers lists the names of customers that begin with or contain text, at most twelve.
+func (a *Area) Customers(ctx context.Context, text string) (names []string, err error) {
+	err = a.db.Read(ctx, func(tx *gorm.DB) error {
+		names, err = customersLike(tx, text)
+		return err
+	})
+	return names, err
+}
+
+// Change sets another due date or note.
+func (a *Area) Change(ctx context.Context, id uint64, c Change) error {
+	return a.db.Write(ctx, func(tx *gorm.DB) error {
+		w, err := workshop.Load(tx)
+		if err != nil {
+			return err
+		}
+		o, err := Load(tx, id)
+		if err != nil {
+			return err
+		}
+		if err := o.MustBeOpen(c.Version); err != nil {
+			return err
+		}
+		if c.DueOn != o.DueOn {
+			if err := checkDue("dueOn", c.DueOn, w, a.now()); err != nil {
+				return err
+			}
+			if err := AddEvent(tx, id, a.now(), "Due date moved from %s to %s", o.DueOn, c.DueOn); err != nil {
+				return err
+			}
+		}
+		return saveOrder(tx, o, map[string]any{"due_on": c.DueOn, "note": strings.TrimSpace(c.Note)})
+	})
+}
+
+// MustBeOpen refuses an order that is closed or was changed since it was read.
+func (o Order) MustBeOpen(version int) error {
+	switch {
+	case o.State == HandedOver:
+		return problem.Conflict(problem.Moved, "Order %d has been handed over.", o.Number)
+	case o.State == Cancelled:
+		return problem.Conflict(problem.Moved, "Order %d has been cancelled.", o.Number)
+	case o.Version != version:
+		return problem.Conflict(problem.Stale, "Order %d was changed by someone since you opened it: it is now due %s.", o.Number, o.DueOn)
+	}
+	return nil
+}
+
+// Take records a new order at today's prices and costs.
+func Take(tx *gorm.DB, in NewOrder, now time.Time) (o Order, err error) {
+	basis, err := products.LoadBasis(tx)
+	if err != nil {
+		return o, err
+	}
+	customer := strings.TrimSpace(in.Customer)
+	if customer == "" {
+		return o, problem.Invalid("customer", "say whom the order is for")
+	}
+	if err := checkDue("dueOn", in.DueOn, basis.Workshop, now); err != nil {
+		return o, err
+	}
+	o = Order{DueOn: in.DueOn, Note: strings.TrimSpace(in.Note), State: Open, TakenAt: now, Version: 1}
+	for i, l := range in.Lines {
+		line, err := takeLine(tx, basis, l, i)
+		if err != nil {
+			return o, err
+		}
+		o.Lines = append(o.Lines, line)
+	}
+	if o.Customer, err = customerNamed(tx, customer); err != nil {
+		return o, err
+	}
+	if err := createOrder(tx, &o); err != nil {
+		return o, err
+	}
+	return o, AddEvent(tx, o.ID, now, "Order taken, due %s", o.DueOn)
+}
+
+func takeLine(tx *gorm.DB, basis products.Basis, in NewLine, i int) (line Line, err error) {
+	p, err := products.Load(tx, in.ProductID)
+	if err != nil {
+		return line, problem.Invalid(fmt.Sprintf("lines[%d].productId", i), "this product is not made here")
+	}
+	if in.Quantity < 1 || in.Quantity > craft.MostPieces {
+		return line, problem.Invalid(fmt.Sprintf("lines[%d].quantity", i), "from 1 to %d pieces", craft.MostPieces)
+	}
+	lettering, err := checkLettering(p, in, i)
+	if err != nil {
+		return line, err
+	}
+	costing, err := basis.Cost(p, in.Quantity)
+	if err != nil {
+		return line, err
+	}
+	line = Line{Position: i, ProductID: p.ID, ProductName: p.Name, Quantity: in.Quantity, UnitPrice: p.Price,
+		UnitCost: decimal.RequireFromString(costing.Answer.PerPiece.Total)}
+	for k := range in.Quantity {
+		want := Want{Position: k}
+		if p.Lettered {
+			want.Lettering = lettering[k]
+		}
+		line.Wants = append(line.Wants, want)
+	}
+	return line, nil
+}
+
+func checkLettering(p products.Product, in NewLine, i int) ([]string, error) {
+	field := fmt.Sprintf("lines[%d].lettering", i)
+	if !p.Lettered {
+		if len(in.Lettering) > 0 {
+			return nil, problem.Invalid(field, "%s carries no lettering", p.Name)
+		}
+		return nil, nil
+	}
+	var lettering []string
+	for k, text := range in.Lettering {
+		text = strings.TrimSpace(text)
+		if text == "" {
+			return nil, problem.Invalid(fmt.Sprintf("%s[%d]", field, k), "piece %d has no lettering", k+1)
+		}
+		if len([]rune(text)) > longestLettering {
+			return nil, problem.Invalid(fmt.Sprintf("%s[%d]", field, k), "at most %d characters on a piece", longestLettering)
+		}
+		lettering = append(lettering, text)
+	}
+	if len(lettering) != in.Quantity {
+		return nil, problem.Invalid(field, "%d pieces, but %d lines of lettering", in.Quantity, len(lettering))
+	}
+	return lettering, nil
+}
+
+func checkDue(field string, due workshop.Date, w workshop.Workshop, now time.Time) error {
+	today := workshop.DateOf(now, w.Location())
+	switch {
+	case due < today:
+		return problem.Invalid(field, "this day is past")
+	case due > today.Add(furthest):
+		return problem.Invalid(field, "this is more than three years ahead")
+	}
+	return nil
+}

@@ -1,0 +1,25 @@
+package orders
+
+import (
+	"context"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"tidykiln/internal/wire"
+)
+
+// Mount adds the area's routes.
+func (a *Area) Mount(api huma.API) {
+	huma.Register(api, huma.Operation{OperationID: "list-customers", Method: http.MethodGet, Path: "/api/customers", Summary: "Names of customers that contain a text"},
+		func(ctx context.Context, in *struct {
+			Text string `query:"text" maxLength:"120"`
+		}) (*wire.Body[[]string], error) {
+			names, err := a.Customers(ctx, in.Text)
+			return &wire.Body[[]string]{Body: names}, err
+		})
+	huma.Register(api, huma.Operation{OperationID: "change-order", Method: http.MethodPut, Path: "/api/orders/{id}", Summary: "Set another due date or note", DefaultStatus: http.StatusNoContent},
+		func(ctx context.Context, in *wire.Edit[Change]) (*struct{}, error) {
+			return nil, a.Change(ctx, in.ID, in.Body)
+		})
+}

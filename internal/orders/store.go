@@ -1,0 +1,105 @@
+package orders
+
+import (
+	"fmt"
+	"strings"
+	"time"
+
+	"gorm.io/gorm"
+
+	"tidykiln/internal/problem"
+)
+
+// Load reads an order with its lines and wants.
+func Load(tx *gorm.DB, id uint64) (o Order, err error) {
+	return o, problem.OrNotFound(whole(tx).First(&o, id).Error, "order")
+}
+
+// LoadOpen reads the open orders, soonest due first, and those closed since a moment.
+func LoadOpen(tx *gorm.DB, closedSince time.Time) (orders []Order, err error) {
+	err = whole(tx).Where("state = ? OR closed_at >= ?", Open, closedSince).Order("due_on, number").Find(&orders).Error
+	if err != nil {
+		return nil, fmt.Errorf("reading the orders: %w", err)
+	}
+	return orders, nil
+}
+
+func whole(tx *gorm.DB) *gorm.DB {
+	byPosition := func(tx *gorm.DB) *gorm.DB { return tx.Order("position") }
+	return tx.Preload("Customer").Preload("Lines", byPosition).Preload("Lines.Wants", byPosition)
+}
+
+// Events reads what happened to an order.
+func Events(tx *gorm.DB, id uint64) (events []Event, err error) {
+	if err := tx.Where("order_id = ?", id).Order("at, id").Find(&events).Error; err != nil {
+		return nil, fmt.Errorf("reading what happened: %w", err)
+	}
+	return events, nil
+}
+
+// AddEvent notes something that happened to an order.
+func AddEvent(tx *gorm.DB, id uint64, at time.Time, format string, args ...any) error {
+	if err := tx.Create(&Event{OrderID: id, At: at, Text: fmt.Sprintf(format, args...)}).Error; err != nil {
+		return fmt.Errorf("noting what happened: %w", err)
+	}
+	return nil
+}
+
+// Close ends an order.
+func Close(tx *gorm.DB, o Order, state State, now time.Time) error {
+	return saveOrder(tx, o, map[string]any{"state": state, "closed_at": now})
+}
+
+// Reopen opens a closed order again.
+func Reopen(tx *gorm.DB, o Order) error {
+	return saveOrder(tx, o, map[string]any{"state": Open, "closed_at": nil})
+}
+
+func saveOrder(tx *gorm.DB, o Order, changes map[string]any) error {
+	changes["version"] = o.Version + 1
+	done := tx.Model(&Order{}).Where("id = ? AND version = ?", o.ID, o.Version).Updates(changes)
+	if done.Error != nil {
+		return fmt.Errorf("saving order %d: %w", o.Number, done.Error)
+	}
+	if done.RowsAffected == 0 {
+		return problem.Conflict(problem.Stale, "Order %d was changed by someone since you opened it.", o.Number)
+	}
+	return nil
+}
+
+func createOrder(tx *gorm.DB, o *Order) error {
+	if err := tx.Model(&Order{}).Select("COALESCE(MAX(number), 1000) + 1").Scan(&o.Number).Error; err != nil {
+		return fmt.Errorf("numbering the order: %w", err)
+	}
+	o.CustomerID = o.Customer.ID
+	if err := tx.Omit("Customer").Create(o).Error; err != nil {
+		return fmt.Errorf("adding the order: %w", err)
+	}
+	return nil
+}
+
+func customerNamed(tx *gorm.DB, name string) (c Customer, err error) {
+	if err := tx.Where("name = ?", name).Limit(1).Find(&c).Error; err != nil {
+		return c, fmt.Errorf("looking for the customer: %w", err)
+	}
+	if c.ID != 0 {
+		return c, nil
+	}
+	c.Name = name
+	if err := tx.Create(&c).Error; err != nil {
+		return c, fmt.Errorf("adding the customer: %w", err)
+	}
+	return c, nil
+}
+
+func customersLike(tx *gorm.DB, text string) (names []string, err error) {
+	escaped := strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(strings.TrimSpace(text))
+	err = tx.Model(&Customer{}).Where("name LIKE ?", "%"+escaped+"%").Order("name").Limit(12).Pluck("name", &names).Error
+	if err != nil {
+		return nil, fmt.Errorf("looking for customers: %w", err)
+	}
+	if names == nil {
+		names = []string{}
+	}
+	return names, nil
+}

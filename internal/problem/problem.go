@@ -1,0 +1,79 @@
+// Package problem holds the refusals that use cases answer with, in the form
+// of RFC 9457: a sentence to act on, and the field it belongs to.
+package problem
+
+import (
+	"errors"
+	"fmt"
+	"net/http"
+	"strings"
+
+	"gorm.io/gorm"
+)
+
+// Types of problems that a page treats in a way of its own.
+const (
+	// Stale: somebody else has changed the thing since it was read.
+	Stale = "/problems/stale"
+	// UnderFloor: a rest is not over; it can be cut short at accepted risk.
+	UnderFloor = "/problems/rest-under-floor"
+	// Moved: the thing is no longer in the state the request speaks of.
+	Moved = "/problems/moved-on"
+)
+
+// Problem is a refusal. It is written as application/problem+json.
+type Problem struct {
+	Type   string  `json:"type,omitempty"`
+	Title  string  `json:"title"`
+	Status int     `json:"status"`
+	Detail string  `json:"detail"`
+	Errors []Field `json:"errors,omitempty"`
+}
+
+// Field names what is wrong with one field of the body, by its path.
+type Field struct {
+	Location string `json:"location"`
+	Message  string `json:"message"`
+}
+
+func (p *Problem) Error() string { return p.Detail }
+
+// GetStatus makes the router answer with the problem's own status.
+func (p *Problem) GetStatus() int { return p.Status }
+
+// ContentType is that of RFC 9457.
+func (p *Problem) ContentType(string) string { return "application/problem+json" }
+
+// Invalid says what is wrong with one field of the body.
+func Invalid(field, format string, args ...any) *Problem {
+	message := fmt.Sprintf(format, args...)
+	return &Problem{Title: "Please check what was entered", Status: http.StatusUnprocessableEntity, Detail: message,
+		Errors: []Field{{Location: "body." + field, Message: message}}}
+}
+
+// InvalidPath turns a core error of the form "field: message" into an Invalid under prefix.
+func InvalidPath(prefix string, err error) *Problem {
+	field, message, found := strings.Cut(err.Error(), ": ")
+	if !found {
+		return Invalid(prefix, "%s", err.Error())
+	}
+	return Invalid(prefix+field, "%s", message)
+}
+
+// NotFound says that there is no such thing.
+func NotFound(what string) *Problem {
+	return &Problem{Title: "Not found", Status: http.StatusNotFound, Detail: "There is no such " + what + "."}
+}
+
+// Conflict refuses for a reason of the given type.
+func Conflict(kind, format string, args ...any) *Problem {
+	return &Problem{Type: kind, Title: "Not possible now", Status: http.StatusConflict, Detail: fmt.Sprintf(format, args...)}
+}
+
+// OrNotFound turns a missing row into NotFound and leaves other errors alone.
+func OrNotFound(err error, what string) error {
+	if errors.Is(err, gorm.ErrRecordNotFound) {
+		return NotFound(what)
+	}
+	return err
+}

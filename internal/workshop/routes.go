@@ -1,0 +1,24 @@
+package workshop
+
+import (
+	"context"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"tidykiln/internal/wire"
+)
+
+// Mount adds the area's routes.
+func (a *Area) Mount(api huma.API) {
+	huma.Register(api, huma.Operation{OperationID: "get-workshop", Method: http.MethodGet, Path: "/api/workshop", Summary: "The workshop, its people and hours"},
+		func(ctx context.Context, _ *struct{}) (*wire.Body[Workshop], error) {
+			w, err := a.Get(ctx)
+			return &wire.Body[Workshop]{Body: w}, err
+		})
+	huma.Register(api, huma.Operation{OperationID: "save-workshop", Method: http.MethodPut, Path: "/api/workshop", Summary: "Replace the workshop as a whole"},
+		func(ctx context.Context, in *wire.Body[Workshop]) (*wire.Body[Workshop], error) {
+			w, err := a.Save(ctx, in.Body)
+			return &wire.Body[Workshop]{Body: w}, err
+		})
+}

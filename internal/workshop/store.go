@@ -1,0 +1,116 @@
+package workshop
+
+import (
+	"errors"
+	"fmt"
+	"time"
+
+	"gorm.io/gorm"
+
+	"tidykiln/internal/problem"
+)
+
+// Load reads the workshop with the people who work in it.
+func Load(tx *gorm.DB) (w Workshop, err error) {
+	if err := tx.First(&w).Error; err != nil {
+		return w, fmt.Errorf("reading the workshop: %w", err)
+	}
+	var hours []Hours
+	var off []DaysOff
+	err = errors.Join(
+		tx.Where("archived_at IS NULL").Order("id").Find(&w.People).Error,
+		tx.Order("person_id, weekday, from_minute").Find(&hours).Error,
+		tx.Order("person_id, first_day").Find(&off).Error,
+	)
+	if err != nil {
+		return w, fmt.Errorf("reading the people: %w", err)
+	}
+	for i := range w.People {
+		p := &w.People[i]
+		p.Hours, p.DaysOff = []Hours{}, []DaysOff{}
+		for _, h := range hours {
+			if h.PersonID == p.ID {
+				p.Hours = append(p.Hours, h)
+			}
+		}
+		for _, d := range off {
+			if d.PersonID == p.ID {
+				p.DaysOff = append(p.DaysOff, d)
+			}
+		}
+	}
+	return w, nil
+}
+
+// PersonNames maps everyone who ever worked here, archived people included.
+func PersonNames(tx *gorm.DB) (map[uint64]string, error) {
+	var people []Person
+	if err := tx.Find(&people).Error; err != nil {
+		return nil, fmt.Errorf("reading the people: %w", err)
+	}
+	names := make(map[uint64]string, len(people))
+	for _, p := range people {
+		names[p.ID] = p.Name
+	}
+	return names, nil
+}
+
+func save(tx *gorm.DB, w Workshop, now time.Time) error {
+	w.ID = 1
+	read := w.Version
+	w.Version++
+	done := tx.Model(&Workshop{}).Where("id = 1 AND version = ?", read).Select("*").Updates(&w)
+	if done.Error != nil {
+		return fmt.Errorf("saving the workshop: %w", done.Error)
+	}
+	if done.RowsAffected == 0 {
+		return problem.Conflict(problem.Stale, "The workshop was changed by someone since you opened it. Load it again to see what changed.")
+	}
+	kept := []uint64{0}
+	for i := range w.People {
+		if err := savePerson(tx, &w.People[i], i); err != nil {
+			return err
+		}
+		kept = append(kept, w.People[i].ID)
+	}
+	if err := tx.Model(&Person{}).Where("archived_at IS NULL AND id NOT IN ?", kept).Update("archived_at", now).Error; err != nil {
+		return fmt.Errorf("archiving people: %w", err)
+	}
+	return nil
+}
+
+func savePerson(tx *gorm.DB, p *Person, i int) error {
+	if p.ID == 0 {
+		if err := tx.Create(p).Error; err != nil {
+			return fmt.Errorf("adding a person: %w", err)
+		}
+	} else {
+		done := tx.Model(&Person{}).Where("id = ? AND archived_at IS NULL", p.ID).Update("name", p.Name)
+		if done.Error != nil {
+			return fmt.Errorf("saving a person: %w", done.Error)
+		}
+		if done.RowsAffected == 0 {
+			return problem.Invalid(fmt.Sprintf("people[%d].id", i), "this person no longer works here")
+		}
+	}
+	for j := range p.Hours {
+		p.Hours[j].PersonID = p.ID
+	}
+	for j := range p.DaysOff {
+		p.DaysOff[j].PersonID = p.ID
+	}
+	err := errors.Join(
+		tx.Where("person_id = ?", p.ID).Delete(&Hours{}).Error,
+		tx.Where("person_id = ?", p.ID).Delete(&DaysOff{}).Error,
+	)
+	if err == nil && len(p.Hours) > 0 {
+		err = tx.Create(&p.Hours).Error
+	}
+	if err == nil && len(p.DaysOff) > 0 {
+		err = tx.Create(&p.DaysOff).Error
+	}
+	if err != nil {
+		return fmt.Errorf("saving a person's hours: %w", err)
+	}
+	return nil
+}

@@ -1,0 +1,144 @@
+// Package workshop holds what is true of the studio as a whole: its people and
+// their hours, its rack, its rates and its time zone.
+package workshop
+
+import (
+	"context"
+	"fmt"
+	"strings"
+	"time"
+
+	"github.com/shopspring/decimal"
+	"gorm.io/gorm"
+
+	"tidykiln/core/measure"
+	"tidykiln/internal/database"
+	"tidykiln/internal/problem"
+)
+
+// Workshop is the studio.
+type Workshop struct {
+	ID       int            `json:"-"`
+	Name     string         `json:"name" minLength:"1" maxLength:"120"`
+	TimeZone string         `json:"timeZone" maxLength:"64" doc:"IANA name"`
+	Currency string         `json:"currency" pattern:"^[A-Z]{3}$" patternDescription:"three capital letters, such as EUR"`
+	Units    measure.System `json:"units" enum:"metric,us"`
+	// HandOverMinute is the minute of the day by which a due order must be ready.
+	HandOverMinute int `json:"handOverMinute" minimum:"0" maximum:"1439"`
+	// SittingMinutes is the longest stretch of one step that people work in one go.
+	SittingMinutes  int             `json:"sittingMinutes" minimum:"15" maximum:"720"`
+	LabourPerHour   decimal.Decimal `json:"labourPerHour" pattern:"^\\d{1,6}(\\.\\d{1,4})?$" patternDescription:"an amount such as 16.00"`
+	OverheadPerHour decimal.Decimal `json:"overheadPerHour" pattern:"^\\d{1,6}(\\.\\d{1,4})?$" patternDescription:"an amount such as 2.40"`
+	FeePercent      decimal.Decimal `json:"feePercent" pattern:"^\\d{1,2}(\\.\\d{1,3})?$" patternDescription:"a percentage under 100"`
+	FeeFixed        decimal.Decimal `json:"feeFixed" pattern:"^\\d{1,6}(\\.\\d{1,4})?$" patternDescription:"an amount such as 0.30"`
+	MarginPercent   decimal.Decimal `json:"marginPercent" pattern:"^\\d{1,2}(\\.\\d{1,3})?$" patternDescription:"a percentage under 100"`
+	RackPlaces      int             `json:"rackPlaces" minimum:"1" maximum:"5000"`
+	Version         int             `json:"version" minimum:"1"`
+	People          []Person        `json:"people" gorm:"-" minItems:"1" maxItems:"20" nullable:"false"`
+}
+
+func (Workshop) TableName() string { return "workshop" }
+
+// Person works at the bench. ID 0 is someone not saved yet.
+type Person struct {
+	ID         uint64     `json:"id"`
+	Name       string     `json:"name" minLength:"1" maxLength:"80"`
+	ArchivedAt *time.Time `json:"-"`
+	Hours      []Hours    `json:"hours" gorm:"-" maxItems:"28" nullable:"false"`
+	DaysOff    []DaysOff  `json:"daysOff" gorm:"-" maxItems:"100" nullable:"false"`
+}
+
+// Hours is a stretch of a weekday, in minutes of the day.
+type Hours struct {
+	PersonID   uint64 `json:"-"`
+	Weekday    int    `json:"weekday" minimum:"0" maximum:"6" doc:"0 is Sunday"`
+	FromMinute int    `json:"fromMinute" minimum:"0" maximum:"1439"`
+	ToMinute   int    `json:"toMinute" minimum:"1" maximum:"1440"`
+}
+
+func (Hours) TableName() string { return "person_hours" }
+
+// DaysOff are days on which a person does not work, both ends included.
+type DaysOff struct {
+	ID       uint64 `json:"-"`
+	PersonID uint64 `json:"-"`
+	FirstDay Date   `json:"firstDay" format:"date"`
+	LastDay  Date   `json:"lastDay" format:"date"`
+}
+
+func (DaysOff) TableName() string { return "days_off" }
+
+// Area answers for the workshop.
+type Area struct {
+	db  *database.DB
+	now func() time.Time
+}
+
+// New makes the area on its database and clock.
+func New(db *database.DB, now func() time.Time) *Area { return &Area{db, now} }
+
+// Get reads the workshop.
+func (a *Area) Get(ctx context.Context) (w Workshop, err error) {
+	err = a.db.Read(ctx, func(tx *gorm.DB) error {
+		w, err = Load(tx)
+		return err
+	})
+	return w, err
+}
+
+// Save replaces the workshop as a whole. People who are left out are archived.
+func (a *Area) Save(ctx context.Context, w Workshop) (saved Workshop, err error) {
+	if err := w.check(); err != nil {
+		return saved, err
+	}
+	err = a.db.Write(ctx, func(tx *gorm.DB) error {
+		if err := save(tx, w, a.now()); err != nil {
+			return err
+		}
+		saved, err = Load(tx)
+		return err
+	})
+	return saved, err
+}
+
+func (w *Workshop) check() error {
+	w.Name = strings.TrimSpace(w.Name)
+	if w.Name == "" {
+		return problem.Invalid("name", "give the studio a name")
+	}
+	if _, err := time.LoadLocation(w.TimeZone); err != nil || w.TimeZone == "" || w.TimeZone == "Local" {
+		return problem.Invalid("timeZone", "%q is not a time zone known here", w.TimeZone)
+	}
+	if w.FeePercent.Add(w.MarginPercent).GreaterThanOrEqual(decimal.NewFromInt(100)) {
+		return problem.Invalid("marginPercent", "fees and margin together must stay under 100 per cent")
+	}
+	for i := range w.People {
+		if err := w.People[i].check(fmt.Sprintf("people[%d]", i)); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func (p *Person) check(at string) error {
+	p.Name = strings.TrimSpace(p.Name)
+	if p.Name == "" {
+		return problem.Invalid(at+".name", "give this person a name")
+	}
+	for i, h := range p.Hours {
+		if h.FromMinute >= h.ToMinute {
+			return problem.Invalid(fmt.Sprintf("%s.hours[%d].toMinute", at, i), "hours must end after they begin")
+		}
+		for _, other := range p.Hours[:i] {
+			if h.Weekday == other.Weekday && h.FromMinute < other.ToMinute && other.FromMinute < h.ToMinute {
+				return problem.Invalid(fmt.Sprintf("%s.hours[%d].fromMinute", at, i), "these hours overlap others of the same day")
+			}
+		}
+	}
+	for i, d := range p.DaysOff {
+		if d.FirstDay > d.LastDay {
+			return problem.Invalid(fmt.Sprintf("%s.daysOff[%d].lastDay", at, i), "days off must end on or after the day they begin")
+		}
+	}
+	return nil
+}
