@@ -139,7 +139,7 @@ func Compute(p Problem) (Answer, error) {
 		BatchTotal: sums.total().StringFixed(2),
 	}
 	for i, stage := range p.Stages {
-		a.Started = append(a.Started, StartedStage{stage.ID, Quantity{sums.Started[i].Round(4)}})
+		a.Started = append(a.Started, StartedStage{stage.ID, Quantity{Decimal: sums.Started[i].Round(4)}})
 	}
 	if p.Selling == nil {
 		return a, nil

@@ -71,14 +71,17 @@ func TestBadProblemsNameTheField(t *testing.T) {
 }
 
 func TestMoneyIsADecimalString(t *testing.T) {
-	var m cost.Money
-	for _, bad := range []string{`18.9`, `""`, `"x"`, `"1e9"`, `null`, `"` + strings.Repeat("9", 50) + `"`} {
-		assert.Error(t, m.UnmarshalJSON([]byte(bad)), bad)
+	for _, bad := range []string{`16.0`, `""`, `"x"`, `"1e9"`, `"` + strings.Repeat("9", 50) + `"`} {
+		_, err := cost.Compute(read(t, strings.Replace(example, `"16.00"`, bad, 1)))
+		assert.EqualError(t, err, `labourPerHour: money must be a decimal string such as "18.90"`, bad)
+	}
+	for _, bad := range []string{`"1"`, `1e999999999`, `1e-999999999`, `true`} {
+		_, err := cost.Compute(read(t, strings.Replace(example, `"minutesPerPiece":6`, `"minutesPerPiece":`+bad, 1)))
+		assert.EqualError(t, err, `stages[1].minutesPerPiece: must be a number of ordinary size`, bad)
+		_, err = cost.Compute(read(t, strings.Replace(example, `"quantity":50`, `"quantity":`+bad, 1)))
+		assert.ErrorContains(t, err, `materials[1].purchases[0].quantity:`, bad)
 	}
 	var q cost.Quantity
-	for _, bad := range []string{`"1"`, `1e999999999`, `1e-999999999`, `true`} {
-		assert.Error(t, q.UnmarshalJSON([]byte(bad)), bad)
-	}
 	require.NoError(t, q.UnmarshalJSON([]byte(`1e3`)))
 	assert.True(t, q.Equal(decimal.NewFromInt(1000)))
 }

@@ -59,7 +59,7 @@ func validateMaterials(materials []Material) (map[string]bool, error) {
 		}
 		for j, b := range m.Purchases {
 			at := fmt.Sprintf("%s.purchases[%d]", at, j)
-			if !b.Quantity.IsPositive() || b.Quantity.GreaterThan(mostQuantity) {
+			if b.Quantity.unread || !b.Quantity.IsPositive() || b.Quantity.GreaterThan(mostQuantity) {
 				return nil, fmt.Errorf("%s.quantity: must be over 0 and at most %s", at, mostQuantity)
 			}
 			if err := firstError(checkMoney(at+".price", b.Price), checkMoney(at+".extra", b.Extra)); err != nil {
@@ -134,6 +134,9 @@ func (s *Selling) validate() error {
 }
 
 func checkMoney(at string, m Money) error {
+	if m.unread {
+		return fmt.Errorf(`%s: money must be a decimal string such as "18.90"`, at)
+	}
 	if m.IsNegative() || m.GreaterThan(mostMoney) {
 		return fmt.Errorf("%s: must be from 0 to %s", at, mostMoney)
 	}
@@ -141,6 +144,9 @@ func checkMoney(at string, m Money) error {
 }
 
 func checkQuantity(at string, q Quantity) error {
+	if q.unread {
+		return fmt.Errorf("%s: must be a number of ordinary size", at)
+	}
 	if q.IsNegative() || q.GreaterThan(mostQuantity) {
 		return fmt.Errorf("%s: must be from 0 to %s", at, mostQuantity)
 	}

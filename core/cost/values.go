@@ -12,19 +12,26 @@ import (
 const longest = 40
 
 // Money is an amount of money. In JSON it is a decimal string, never a number.
-type Money struct{ decimal.Decimal }
+type Money struct {
+	decimal.Decimal
+	// unread marks what could not be read, so that Compute can name its field.
+	unread bool
+}
 
-// UnmarshalJSON reads a decimal string such as "18.90".
+// MoneyOf returns an amount.
+func MoneyOf(d decimal.Decimal) Money { return Money{Decimal: d} }
+
+// UnmarshalJSON reads a decimal string such as "18.90". What is none is
+// refused by Compute, which knows where it stands.
 func (m *Money) UnmarshalJSON(b []byte) error {
 	s := string(b)
+	*m = Money{unread: true}
 	if len(s) < 3 || s[0] != '"' || s[len(s)-1] != '"' {
-		return errors.New(`money must be a decimal string such as "18.90"`)
+		return nil
 	}
-	d, err := plainDecimal(s[1 : len(s)-1])
-	if err != nil {
-		return errors.New(`money must be a decimal string such as "18.90"`)
+	if d, err := plainDecimal(s[1 : len(s)-1]); err == nil {
+		*m = Money{Decimal: d}
 	}
-	m.Decimal = d
 	return nil
 }
 
@@ -32,22 +39,25 @@ func (m *Money) UnmarshalJSON(b []byte) error {
 func (m Money) MarshalJSON() ([]byte, error) { return []byte(`"` + m.String() + `"`), nil }
 
 // Quantity is an exact number of units, minutes, pieces or per cent. In JSON it is a number.
-type Quantity struct{ decimal.Decimal }
+type Quantity struct {
+	decimal.Decimal
+	unread bool
+}
 
 // QuantityOf returns the quantity of a float, as it is written in decimals.
-func QuantityOf(v float64) Quantity { return Quantity{decimal.NewFromFloat(v)} }
+func QuantityOf(v float64) Quantity { return Quantity{Decimal: decimal.NewFromFloat(v)} }
 
-// UnmarshalJSON reads a JSON number exactly.
+// UnmarshalJSON reads a JSON number exactly. What is none is refused by
+// Compute, which knows where it stands.
 func (q *Quantity) UnmarshalJSON(b []byte) error {
 	s := string(b)
+	*q = Quantity{unread: true}
 	if s == "" || s[0] == '"' || len(s) > longest {
-		return errors.New("must be a number of ordinary length")
+		return nil
 	}
-	d, err := decimal.NewFromString(s)
-	if err != nil || d.Exponent() > 15 || d.Exponent() < -longest {
-		return errors.New("must be a number of ordinary size")
+	if d, err := decimal.NewFromString(s); err == nil && d.Exponent() <= 15 && d.Exponent() >= -longest {
+		*q = Quantity{Decimal: d}
 	}
-	q.Decimal = d
 	return nil
 }
 

@@ -26,6 +26,9 @@ type TakeUp struct {
 // running is put down.
 func (a *Area) TakeUp(ctx context.Context, lotID uint64, in TakeUp) (run Run, err error) {
 	err = a.db.Write(ctx, func(tx *gorm.DB) error {
+		if err := a.putDownOthers(tx, in.PersonID); err != nil {
+			return err
+		}
 		run, err = a.takeUp(tx, lotID, in)
 		return err
 	})
@@ -57,9 +60,6 @@ func (a *Area) takeUp(tx *gorm.DB, lotID uint64, in TakeUp) (run Run, err error)
 		return run, err
 	}
 	run.Pieces = len(pieces)
-	if err := a.putDownOthers(tx, in.PersonID); err != nil {
-		return run, err
-	}
 	if err := tx.Create(&run).Error; err != nil {
 		return run, fmt.Errorf("taking up the step: %w", err)
 	}

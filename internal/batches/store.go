@@ -15,14 +15,14 @@ type Bench struct {
 	Batches map[uint64]Batch
 	Lots    []Lot
 	Pieces  []Piece
-	// Runs are those of open lots and of the runs they split from.
-	Runs []Run
+	Runs    []Run
 }
 
-// LoadBench reads all open batches with their lots, pieces and runs, in a fixed number of queries.
-func LoadBench(tx *gorm.DB) (b Bench, err error) {
+// LoadBench reads all open batches, and those closed since a moment, with
+// their lots, pieces and runs, in a fixed number of queries.
+func LoadBench(tx *gorm.DB, closedSince time.Time) (b Bench, err error) {
 	var batches []Batch
-	if err := tx.Where("state = ?", Open).Order("number").Find(&batches).Error; err != nil {
+	if err := tx.Where("state = ? OR closed_at >= ?", Open, closedSince).Order("number").Find(&batches).Error; err != nil {
 		return b, fmt.Errorf("reading the batches: %w", err)
 	}
 	b.Batches = make(map[uint64]Batch, len(batches))
@@ -66,7 +66,8 @@ func (b Bench) PiecesOf(lotID uint64) (pieces []Piece) {
 }
 
 func loadBatch(tx *gorm.DB, id uint64) (b Batch, err error) {
-	return b, problem.OrNotFound(tx.First(&b, id).Error, "batch")
+	err = tx.First(&b, id).Error
+	return b, problem.OrNotFound(err, "batch")
 }
 
 func loadLot(tx *gorm.DB, id uint64) (l Lot, b Batch, err error) {

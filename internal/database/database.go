@@ -86,6 +86,25 @@ func createDatabase(ctx context.Context, config drivermysql.Config) error {
 	return nil
 }
 
+// Drop removes the database named by dsn with everything in it.
+func Drop(ctx context.Context, dsn string) error {
+	config, err := drivermysql.ParseDSN(dsn)
+	if err != nil {
+		return fmt.Errorf("reading the database's address: %w", err)
+	}
+	name := config.DBName
+	config.DBName = ""
+	pool, err := openPool(*config)
+	if err != nil {
+		return err
+	}
+	defer pool.Close()
+	if _, err := pool.ExecContext(ctx, "DROP DATABASE IF EXISTS `"+name+"`"); err != nil {
+		return fmt.Errorf("dropping the database %s: %w", name, err)
+	}
+	return nil
+}
+
 func migrate(ctx context.Context, pool *sql.DB) (*DB, error) {
 	files, err := fs.Sub(migrations, "migrations")
 	if err != nil {
@@ -127,11 +146,6 @@ func (db *DB) Ready(ctx context.Context) error {
 		return errors.New("migrations are pending")
 	}
 	return nil
-}
-
-// Exec runs one statement outside the use cases, as tests and the demo's reset need.
-func (db *DB) Exec(ctx context.Context, statement string) error {
-	return db.gorm.WithContext(ctx).Exec(statement).Error
 }
 
 // Read runs fn on one consistent snapshot.

@@ -96,8 +96,8 @@ type NewLine struct {
 	Lettering []string `json:"lettering,omitempty" maxItems:"500" nullable:"false"`
 }
 
-// Change is what can be changed of an order that is open.
-type Change struct {
+// OrderChange is what can be changed of an order that is open.
+type OrderChange struct {
 	DueOn   workshop.Date `json:"dueOn" format:"date"`
 	Note    string        `json:"note,omitempty" maxLength:"2000"`
 	Version int           `json:"version" minimum:"1"`
@@ -128,7 +128,7 @@ func (a *Area) Customers(ctx context.Context, text string) (names []string, err 
 }
 
 // Change sets another due date or note.
-func (a *Area) Change(ctx context.Context, id uint64, c Change) error {
+func (a *Area) Change(ctx context.Context, id uint64, c OrderChange) error {
 	return a.db.Write(ctx, func(tx *gorm.DB) error {
 		w, err := workshop.Load(tx)
 		if err != nil {

@@ -12,7 +12,8 @@ import (
 
 // Load reads an order with its lines and wants.
 func Load(tx *gorm.DB, id uint64) (o Order, err error) {
-	return o, problem.OrNotFound(whole(tx).First(&o, id).Error, "order")
+	err = whole(tx).First(&o, id).Error
+	return o, problem.OrNotFound(err, "order")
 }
 
 // LoadOpen reads the open orders, soonest due first, and those closed since a moment.

@@ -67,8 +67,8 @@ func (b Basis) Problem(p Product, good int) cost.Problem {
 	w := b.Workshop
 	question := cost.Problem{
 		Format: cost.ProblemFormat, Currency: w.Currency, GoodPieces: good,
-		LabourPerHour: cost.Money{Decimal: w.LabourPerHour}, OverheadPerHour: cost.Money{Decimal: w.OverheadPerHour},
-		Selling: &cost.Selling{FeePercent: cost.Quantity{Decimal: w.FeePercent}, FeeFixed: cost.Money{Decimal: w.FeeFixed}, MarginPercent: cost.Quantity{Decimal: w.MarginPercent}},
+		LabourPerHour: cost.MoneyOf(w.LabourPerHour), OverheadPerHour: cost.MoneyOf(w.OverheadPerHour),
+		Selling: &cost.Selling{FeePercent: cost.Quantity{Decimal: w.FeePercent}, FeeFixed: cost.MoneyOf(w.FeeFixed), MarginPercent: cost.Quantity{Decimal: w.MarginPercent}},
 	}
 	used := map[string]bool{}
 	for _, s := range p.Recipe.Document.Steps {
@@ -86,7 +86,7 @@ func (b Basis) Problem(p Product, good int) cost.Problem {
 	}
 	for _, key := range slices.Sorted(maps.Keys(used)) {
 		m := b.Materials[key]
-		question.Materials = append(question.Materials, cost.Material{ID: key, Unit: m.Unit, Purchases: []cost.Purchase{{Quantity: cost.QuantityOf(1), Price: cost.Money{Decimal: m.UnitCost}}}})
+		question.Materials = append(question.Materials, cost.Material{ID: key, Unit: m.Unit, Purchases: []cost.Purchase{{Quantity: cost.QuantityOf(1), Price: cost.MoneyOf(m.UnitCost)}}})
 	}
 	return question
 }

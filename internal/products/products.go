@@ -61,8 +61,8 @@ type NewProduct struct {
 	Material string `json:"material,omitempty" maxLength:"60" doc:"key of the blank's material"`
 }
 
-// Change is what can be changed of a product without a new recipe.
-type Change struct {
+// ProductChange is what can be changed of a product without a new recipe.
+type ProductChange struct {
 	Name    string          `json:"name" minLength:"1" maxLength:"120"`
 	Price   decimal.Decimal `json:"price" pattern:"^\\d{1,6}(\\.\\d{1,2})?$" patternDescription:"an amount such as 10.50"`
 	Version int             `json:"version" minimum:"1"`
@@ -198,7 +198,7 @@ func readLength(field, text string, units measure.System) (measure.Length, error
 }
 
 // Change renames a product or sets its price.
-func (a *Area) Change(ctx context.Context, id uint64, c Change) (d Detail, err error) {
+func (a *Area) Change(ctx context.Context, id uint64, c ProductChange) (d Detail, err error) {
 	c.Name = strings.TrimSpace(c.Name)
 	if c.Name == "" {
 		return d, problem.Invalid("name", "give the product a name")

@@ -27,7 +27,7 @@ func (a *Area) Mount(api huma.API) {
 			return &wire.Body[Detail]{Body: d}, err
 		})
 	huma.Register(api, huma.Operation{OperationID: "change-product", Method: http.MethodPut, Path: "/api/products/{id}", Summary: "Rename a product or set its price"},
-		func(ctx context.Context, in *wire.Edit[Change]) (*wire.Body[Detail], error) {
+		func(ctx context.Context, in *wire.Edit[ProductChange]) (*wire.Body[Detail], error) {
 			d, err := a.Change(ctx, in.ID, in.Body)
 			return &wire.Body[Detail]{Body: d}, err
 		})

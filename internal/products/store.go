@@ -68,7 +68,7 @@ func create(tx *gorm.DB, p *Product) error {
 	return nil
 }
 
-func update(tx *gorm.DB, id uint64, c Change) error {
+func update(tx *gorm.DB, id uint64, c ProductChange) error {
 	done := tx.Model(&Product{}).Where("id = ? AND version = ? AND archived_at IS NULL", id, c.Version).
 		Updates(map[string]any{"name": c.Name, "price": c.Price, "version": c.Version + 1})
 	if done.Error != nil {

@@ -6,7 +6,6 @@ import (
 	"context"
 	"fmt"
 	"os"
-	"strings"
 	"sync/atomic"
 	"testing"
 
@@ -37,11 +36,9 @@ func New(t testing.TB) *database.DB {
 	dsn := DSN(t)
 	db, err := database.Open(context.Background(), dsn)
 	require.NoError(t, err)
-	config, err := mysql.ParseDSN(dsn)
-	require.NoError(t, err)
 	t.Cleanup(func() {
-		require.NoError(t, db.Exec(context.Background(), "DROP DATABASE `"+strings.ReplaceAll(config.DBName, "`", "")+"`"))
 		require.NoError(t, db.Close())
+		require.NoError(t, database.Drop(context.Background(), dsn))
 	})
 	return db
 }

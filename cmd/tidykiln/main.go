@@ -1,0 +1,59 @@
+// Tidykiln plans, costs and tracks the work of a small studio that makes
+// photo-transfer pieces in batches.
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"os"
+	"os/signal"
+	"syscall"
+
+	"tidykiln/core/cost"
+	"tidykiln/core/plan"
+)
+
+const usage = `tidykiln serve            run the studio against TIDYKILN_DSN, or a private database under var/
+tidykiln demo [--reset]   run the demo studio; --reset tells its story afresh
+tidykiln plan FILE        place the steps of a plan problem (JSON; - reads standard input)
+tidykiln cost FILE        work out a cost problem (JSON; - reads standard input)
+tidykiln openapi          print the OpenAPI document of the server
+`
+
+// badInput is an error in what was asked, answered with exit code 2.
+type badInput struct{ error }
+
+func main() {
+	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+	defer stop()
+	err := run(ctx, os.Args[1:])
+	var bad badInput
+	switch {
+	case errors.As(err, &bad):
+		fmt.Fprintln(os.Stderr, bad)
+		os.Exit(2)
+	case err != nil:
+		fmt.Fprintln(os.Stderr, "tidykiln:", err)
+		os.Exit(1)
+	}
+}
+
+func run(ctx context.Context, args []string) error {
+	if len(args) == 0 {
+		return badInput{errors.New(usage)}
+	}
+	switch command, rest := args[0], args[1:]; command {
+	case "serve":
+		return serve(ctx, rest)
+	case "demo":
+		return serveDemo(ctx, rest)
+	case "plan":
+		return answer(rest, plan.Make)
+	case "cost":
+		return answer(rest, cost.Compute)
+	case "openapi":
+		return printOpenAPI(rest)
+	}
+	return badInput{errors.New(usage)}
+}

@@ -1,0 +1,135 @@
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"log/slog"
+	"os"
+	"path/filepath"
+	"strings"
+	"time"
+
+	"tidykiln/internal/database"
+	"tidykiln/internal/database/mariadb"
+	"tidykiln/internal/demo"
+	"tidykiln/internal/server"
+	"tidykiln/ui"
+)
+
+// settings are the configuration, read from the environment.
+type settings struct {
+	address, dsn, folder, logLevel string
+}
+
+func readSettings() settings {
+	get := func(name, otherwise string) string {
+		if v := os.Getenv(name); v != "" {
+			return v
+		}
+		return otherwise
+	}
+	return settings{
+		address:  get("TIDYKILN_ADDRESS", "127.0.0.1:8420"),
+		dsn:      os.Getenv("TIDYKILN_DSN"),
+		folder:   get("TIDYKILN_VAR", "var"),
+		logLevel: get("TIDYKILN_LOG", "info"),
+	}
+}
+
+func serve(ctx context.Context, args []string) error {
+	if len(args) > 0 {
+		return badInput{errors.New("serve takes no arguments")}
+	}
+	return withDatabase(ctx, "tidykiln", nil)
+}
+
+func serveDemo(ctx context.Context, args []string) error {
+	if len(args) > 1 || len(args) == 1 && args[0] != "--reset" {
+		return badInput{errors.New("demo takes only --reset")}
+	}
+	reset := len(args) == 1
+	return withDatabase(ctx, "tidykiln_demo", func(dsn string) (*database.DB, error) { return openDemo(ctx, dsn, reset) })
+}
+
+func openDemo(ctx context.Context, dsn string, reset bool) (*database.DB, error) {
+	if reset {
+		if err := database.Drop(ctx, dsn); err != nil {
+			return nil, err
+		}
+	}
+	db, err := database.Open(ctx, dsn)
+	if err != nil {
+		return nil, err
+	}
+	loaded, err := demo.Load(ctx, db, time.Now(), localTimeZone())
+	if err != nil {
+		return nil, errors.Join(err, db.Close())
+	}
+	if loaded {
+		fmt.Println("The demo studio, Withy Landing, is set up.")
+	}
+	return db, nil
+}
+
+// withDatabase takes the port, brings the database up, serves until ctx ends,
+// and closes everything in the other order.
+func withDatabase(ctx context.Context, name string, open func(dsn string) (*database.DB, error)) (err error) {
+	s := readSettings()
+	var level slog.Level
+	if err := level.UnmarshalText([]byte(s.logLevel)); err != nil {
+		return badInput{fmt.Errorf("TIDYKILN_LOG: %q must be debug, info, warn or error", s.logLevel)}
+	}
+	slog.SetDefault(slog.New(slog.NewTextHandler(os.Stderr, &slog.HandlerOptions{Level: level})))
+	listener, err := server.Listen(s.address)
+	if err != nil {
+		return err
+	}
+	defer listener.Close()
+	dsn := s.dsn
+	if dsn == "" {
+		private, err := mariadb.Start(ctx, filepath.Join(s.folder, "mariadb"))
+		if err != nil {
+			return err
+		}
+		defer func() { err = errors.Join(err, private.Stop()) }()
+		dsn = private.DSN(name)
+	}
+	if open == nil {
+		open = func(dsn string) (*database.DB, error) { return database.Open(ctx, dsn) }
+	}
+	db, err := open(dsn)
+	if err != nil {
+		return err
+	}
+	defer func() { err = errors.Join(err, db.Close()) }()
+	fmt.Printf("Tidy Kiln is at http://%s (Ctrl-C stops it)\n", s.address)
+	return server.Serve(ctx, listener, server.Handler(server.Options{DB: db, Now: time.Now, Pages: ui.Files(), Address: s.address}))
+}
+
+func printOpenAPI(args []string) error {
+	if len(args) > 0 {
+		return badInput{errors.New("openapi takes no arguments")}
+	}
+	text, err := server.OpenAPI()
+	if err != nil {
+		return err
+	}
+	_, err = fmt.Println(string(text))
+	return err
+}
+
+// localTimeZone is the IANA name of this machine's time zone, as far as it can be told.
+func localTimeZone() string {
+	if name := os.Getenv("TZ"); name != "" {
+		if _, err := time.LoadLocation(name); err == nil {
+			return name
+		}
+	}
+	if target, err := os.Readlink("/etc/localtime"); err == nil {
+		if _, name, found := strings.Cut(target, "zoneinfo/"); found {
+			return name
+		}
+	}
+	return "Etc/UTC"
+}

@@ -1,0 +1,129 @@
+// Package demo tells the scenario of Withy Landing, an invented two-person
+// studio that makes keepsakes for an invented river regatta. It is told
+// through the same use cases that people work with, at times before now, so
+// that its history is as sound as a real one.
+package demo
+
+import (
+	"context"
+	"fmt"
+	"time"
+
+	"gorm.io/gorm"
+
+	"tidykiln/internal/batches"
+	"tidykiln/internal/database"
+	"tidykiln/internal/orders"
+	"tidykiln/internal/products"
+	"tidykiln/internal/workshop"
+)
+
+// studio is the scenario while it is being told; at is its clock.
+type studio struct {
+	db       *database.DB
+	now, at  time.Time
+	workshop workshop.Workshop
+	areas    struct {
+		workshop *workshop.Area
+		products *products.Area
+		orders   *orders.Area
+		batches  *batches.Area
+	}
+	products map[string]uint64
+	busy     []stint
+}
+
+// Load tells the scenario as of now, in the given time zone, and says whether
+// it did: a database in which somebody works already is left alone.
+func Load(ctx context.Context, db *database.DB, now time.Time, timeZone string) (loaded bool, err error) {
+	s := &studio{db: db, now: now, at: now, products: map[string]uint64{}}
+	clock := func() time.Time { return s.at }
+	s.areas.workshop, s.areas.products = workshop.New(db, clock), products.New(db, clock)
+	s.areas.orders, s.areas.batches = orders.New(db, clock), batches.New(db, clock)
+	if s.workshop, err = s.areas.workshop.Get(ctx); err != nil || len(s.workshop.People) > 0 {
+		return false, err
+	}
+	for _, tell := range []func(context.Context) error{
+		func(ctx context.Context) error { return s.tellWorkshop(ctx, timeZone) },
+		s.tellProducts,
+		s.tellWork,
+	} {
+		if err := tell(ctx); err != nil {
+			return false, fmt.Errorf("telling the demo: %w", err)
+		}
+	}
+	return true, nil
+}
+
+func (s *studio) tellWorkshop(ctx context.Context, timeZone string) (err error) {
+	w := s.workshop
+	w.Name, w.TimeZone, w.RackPlaces = "Withy Landing", timeZone, 60
+	weekdays := func(from, to int, days ...int) (hours []workshop.Hours) {
+		for _, d := range days {
+			hours = append(hours, workshop.Hours{Weekday: d, FromMinute: from * 60, ToMinute: to * 60})
+		}
+		return hours
+	}
+	w.People = []workshop.Person{
+		{Name: "Isolde", Hours: weekdays(9, 15, 1, 2, 3, 4, 5), DaysOff: []workshop.DaysOff{}},
+		{Name: "Bram", Hours: append(weekdays(10, 14, 2, 4), weekdays(9, 13, 6)...), DaysOff: []workshop.DaysOff{}},
+	}
+	s.workshop, err = s.areas.workshop.Save(ctx, w)
+	return err
+}
+
+func (s *studio) tellProducts(ctx context.Context) error {
+	for _, p := range []products.NewProduct{
+		{Name: crewOrnament, Shape: "disc", Width: "90 mm", Thickness: "10 mm", Look: "crisp", Lettered: true, Price: "15.50", Material: "slice-90"},
+		{Name: slipwaySign, Shape: "rectangle", Width: "300 mm", Height: "140 mm", Thickness: "18 mm", Look: "weathered", Lettered: true, Price: "28.00", Material: "pine-board"},
+		{Name: lampOrnament, Shape: "disc", Width: "120 mm", Thickness: "10 mm", Look: "crisp", Price: "16.00", Material: "slice-120"},
+	} {
+		made, err := s.areas.products.Make(ctx, p)
+		if err != nil {
+			return err
+		}
+		s.products[p.Name] = made.ID
+	}
+	return nil
+}
+
+const (
+	crewOrnament = "Crew ornament"
+	slipwaySign  = "Slipway sign"
+	lampOrnament = "Lamp-night ornament"
+)
+
+// take takes an order some days ago, due some days ahead.
+func (s *studio) take(ctx context.Context, customer, product string, ago, ahead, quantity int, lettering ...string) (orders.Order, error) {
+	s.at = s.now.AddDate(0, 0, -ago)
+	due := workshop.DateOf(s.now, s.workshop.Location()).Add(ahead)
+	o, err := s.areas.batches.TakeOrder(ctx, orders.NewOrder{Customer: customer, DueOn: due,
+		Lines: []orders.NewLine{{ProductID: s.products[product], Quantity: quantity, Lettering: lettering}}})
+	s.at = s.now
+	return o, err
+}
+
+// make makes up a batch of what is open for a product, some days ago.
+func (s *studio) make(ctx context.Context, product string, ago time.Duration, extras int, lots ...int) ([]batches.Lot, error) {
+	s.at = s.now.Add(-ago)
+	defer func() { s.at = s.now }()
+	var wants []uint64
+	demand, err := s.areas.batches.Demand(ctx)
+	if err != nil {
+		return nil, err
+	}
+	for _, d := range demand {
+		if d.ProductID == s.products[product] {
+			for _, w := range d.Wants {
+				wants = append(wants, w.WantID)
+			}
+		}
+	}
+	b, err := s.areas.batches.Make(ctx, batches.NewBatch{ProductID: s.products[product], WantIDs: wants, Extras: extras, Lots: lots})
+	if err != nil {
+		return nil, err
+	}
+	var made []batches.Lot
+	err = s.db.Read(ctx, func(tx *gorm.DB) error { return tx.Where("batch_id = ?", b.ID).Order("number").Find(&made).Error })
+	return made, err
+}

@@ -1,0 +1,286 @@
+package planning
+
+import (
+	"context"
+	"slices"
+	"time"
+
+	"github.com/shopspring/decimal"
+	"gorm.io/gorm"
+
+	"tidykiln/internal/batches"
+	"tidykiln/internal/orders"
+	"tidykiln/internal/problem"
+	"tidykiln/internal/workshop"
+)
+
+// ReadyState says how an order stands to its due.
+type ReadyState string
+
+const (
+	ReadyNow    ReadyState = "ready"
+	ReadySpare  ReadyState = "spare"
+	ReadyTight  ReadyState = "tight"
+	ReadyLate   ReadyState = "late"
+	ReadyNot    ReadyState = "unplanned" // finds no place in the plan
+	ReadyClosed ReadyState = "closed"
+)
+
+// tight is the time to spare under which a promise is called tight.
+const tight = 6 * time.Hour
+
+// Readiness is when an order will be ready, against when it is due.
+type Readiness struct {
+	State        ReadyState `json:"state" enum:"ready,spare,tight,late,unplanned,closed"`
+	At           *time.Time `json:"at,omitempty"`
+	Due          time.Time  `json:"due"`
+	SpareMinutes int        `json:"spareMinutes" doc:"negative when late"`
+	// Unstarted counts wanted pieces not yet in any batch.
+	Unstarted int `json:"unstarted"`
+}
+
+// PieceMark is a piece in the strip of an order.
+type PieceMark string
+
+const (
+	MarkNotStarted PieceMark = "notStarted"
+	MarkInHand     PieceMark = "inHand"
+	MarkResting    PieceMark = "resting"
+	MarkReady      PieceMark = "ready"
+	MarkFinished   PieceMark = "finished"
+	MarkHandedOver PieceMark = "handedOver"
+)
+
+// LedgerRow is an order in the ledger.
+type LedgerRow struct {
+	ID        uint64        `json:"id"`
+	Number    int           `json:"number"`
+	Customer  string        `json:"customer"`
+	Products  []string      `json:"products" nullable:"false"`
+	DueOn     workshop.Date `json:"dueOn" format:"date"`
+	State     orders.State  `json:"state" enum:"open,handed_over,cancelled"`
+	Readiness Readiness     `json:"readiness"`
+	Marks     []PieceMark   `json:"marks" nullable:"false"`
+	Version   int           `json:"version"`
+}
+
+// OrderPage is an order with all that its page shows.
+type OrderPage struct {
+	LedgerRow
+	Note    string          `json:"note"`
+	TakenAt time.Time       `json:"takenAt"`
+	Lines   []OrderLine     `json:"lines" nullable:"false"`
+	Total   decimal.Decimal `json:"total"`
+	Events  []Event         `json:"events" nullable:"false"`
+}
+
+// OrderLine is a line with where each of its pieces is.
+type OrderLine struct {
+	Product   string          `json:"product"`
+	Quantity  int             `json:"quantity"`
+	UnitPrice decimal.Decimal `json:"unitPrice"`
+	Pieces    []OrderPiece    `json:"pieces" nullable:"false"`
+}
+
+// OrderPiece is one wanted piece.
+type OrderPiece struct {
+	Lettering string    `json:"lettering"`
+	Mark      PieceMark `json:"mark" enum:"notStarted,inHand,resting,ready,finished,handedOver"`
+	LotID     uint64    `json:"lotId" doc:"0 when not started"`
+}
+
+// Event is something that happened.
+type Event struct {
+	At   time.Time `json:"at"`
+	Text string    `json:"text"`
+}
+
+// Ledger lists open orders and those closed lately, soonest due first.
+func (a *Area) Ledger(ctx context.Context) (rows []LedgerRow, err error) {
+	s, err := a.Current(ctx)
+	if err != nil {
+		return nil, err
+	}
+	rows = make([]LedgerRow, 0, len(s.Orders))
+	for _, o := range s.Orders {
+		rows = append(rows, s.row(o))
+	}
+	return rows, nil
+}
+
+// Order shows one order, its pieces and what happened when.
+func (a *Area) Order(ctx context.Context, id uint64) (page OrderPage, err error) {
+	s, err := a.Current(ctx)
+	if err != nil {
+		return page, err
+	}
+	var o orders.Order
+	var happened []Event
+	err = a.db.Read(ctx, func(tx *gorm.DB) error {
+		if o, err = orders.Load(tx, id); err != nil {
+			return err
+		}
+		happened, err = events(tx, id)
+		return err
+	})
+	if err != nil {
+		return page, err
+	}
+	if i := slices.IndexFunc(s.Orders, func(in orders.Order) bool { return in.ID == id }); i < 0 && o.State == orders.Open {
+		// Taken since the schedule was made: the next one has it.
+		return page, problem.NotFound("order")
+	}
+	page = OrderPage{LedgerRow: s.row(o), Note: o.Note, TakenAt: o.TakenAt, Lines: []OrderLine{}, Events: happened}
+	for _, l := range o.Lines {
+		line := OrderLine{Product: l.ProductName, Quantity: l.Quantity, UnitPrice: l.UnitPrice, Pieces: []OrderPiece{}}
+		for _, w := range l.Wants {
+			line.Pieces = append(line.Pieces, OrderPiece{w.Lettering, s.mark(o, w), s.ByWant[w.ID].LotID})
+		}
+		page.Total = page.Total.Add(l.UnitPrice.Mul(decimal.NewFromInt(int64(l.Quantity))))
+		page.Lines = append(page.Lines, line)
+	}
+	return page, nil
+}
+
+func events(tx *gorm.DB, id uint64) ([]Event, error) {
+	own, err := orders.Events(tx, id)
+	if err != nil {
+		return nil, err
+	}
+	work, err := batches.EventsFor(tx, id)
+	if err != nil {
+		return nil, err
+	}
+	all := []Event{}
+	for _, e := range own {
+		all = append(all, Event{e.At, e.Text})
+	}
+	for _, e := range work {
+		all = append(all, Event{e.At, e.Text})
+	}
+	slices.SortStableFunc(all, func(a, b Event) int { return a.At.Compare(b.At) })
+	return all, nil
+}
+
+func (s *Schedule) row(o orders.Order) LedgerRow {
+	r := LedgerRow{ID: o.ID, Number: o.Number, Customer: o.Customer.Name, Products: []string{}, DueOn: o.DueOn, State: o.State, Readiness: s.readiness(o), Marks: []PieceMark{}, Version: o.Version}
+	for _, l := range o.Lines {
+		if !slices.Contains(r.Products, l.ProductName) {
+			r.Products = append(r.Products, l.ProductName)
+		}
+		for _, w := range l.Wants {
+			r.Marks = append(r.Marks, s.mark(o, w))
+		}
+	}
+	order := []PieceMark{MarkHandedOver, MarkFinished, MarkReady, MarkInHand, MarkResting, MarkNotStarted}
+	slices.SortStableFunc(r.Marks, func(a, b PieceMark) int { return slices.Index(order, a) - slices.Index(order, b) })
+	return r
+}
+
+func (s *Schedule) mark(o orders.Order, w orders.Want) PieceMark {
+	p, made := s.ByWant[w.ID]
+	switch {
+	case o.State == orders.HandedOver:
+		return MarkHandedOver
+	case !made:
+		return MarkNotStarted
+	case p.State == batches.PieceFinished:
+		return MarkFinished
+	}
+	i := slices.IndexFunc(s.Bench.Lots, func(l batches.Lot) bool { return l.ID == p.LotID })
+	if i < 0 {
+		return MarkNotStarted
+	}
+	lot := s.Bench.Lots[i]
+	if s.openRun(lot.ID) != nil {
+		return MarkInHand
+	}
+	last := s.Bench.LastRun(lot)
+	if last == nil {
+		return MarkNotStarted
+	}
+	if rest := s.Bench.Batches[lot.BatchID].Recipe.Steps[last.Step].Rest; rest != nil && last.EndedAt.Add(time.Duration(rest.Floor)*time.Minute).After(s.Now) {
+		return MarkResting
+	}
+	return MarkReady
+}
+
+// readiness is when the last piece of an order is done, against its due.
+func (s *Schedule) readiness(o orders.Order) Readiness {
+	r := Readiness{State: ReadyNow, Due: s.Basis.Workshop.DueAt(o.DueOn)}
+	if o.State != orders.Open {
+		r.State = ReadyClosed
+		return r
+	}
+	for _, l := range o.Lines {
+		for _, w := range l.Wants {
+			p, made := s.ByWant[w.ID]
+			if !made {
+				r.Unstarted++
+			}
+			if made && p.State == batches.PieceFinished {
+				continue
+			}
+			done := s.doneFor(w.ID)
+			if done == nil {
+				r.State = ReadyNot
+				return r
+			}
+			if r.At == nil || done.After(*r.At) {
+				r.At = done
+			}
+		}
+	}
+	if r.At != nil {
+		spare := r.Due.Sub(*r.At)
+		r.SpareMinutes = int(spare / time.Minute)
+		r.State = stateOf(spare)
+	}
+	return r
+}
+
+func stateOf(spare time.Duration) ReadyState {
+	switch {
+	case spare < 0:
+		return ReadyLate
+	case spare < tight:
+		return ReadyTight
+	}
+	return ReadySpare
+}
+
+func (s *Schedule) doneFor(want uint64) *time.Time {
+	for _, j := range s.Jobs {
+		if slices.Contains(j.Wants, want) {
+			return j.Done
+		}
+	}
+	return nil
+}
+
+// Served is an order that a lot works for.
+type Served struct {
+	OrderID  uint64        `json:"orderId"`
+	Number   int           `json:"number"`
+	Customer string        `json:"customer"`
+	Pieces   int           `json:"pieces"`
+	DueOn    workshop.Date `json:"dueOn" format:"date"`
+}
+
+func (s *Schedule) serves(wants []uint64) []Served {
+	served := []Served{}
+	for _, o := range s.Orders {
+		n := 0
+		for _, l := range o.Lines {
+			for _, w := range l.Wants {
+				if slices.Contains(wants, w.ID) {
+					n++
+				}
+			}
+		}
+		if n > 0 {
+			served = append(served, Served{o.ID, o.Number, o.Customer.Name, n, o.DueOn})
+		}
+	}
+	return served
+}

@@ -1,0 +1,55 @@
+package planning
+
+import (
+	"context"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"tidykiln/internal/wire"
+	"tidykiln/internal/workshop"
+)
+
+// Mount adds the area's routes.
+func (a *Area) Mount(api huma.API) {
+	huma.Register(api, huma.Operation{OperationID: "get-today", Method: http.MethodGet, Path: "/api/today", Summary: "The bench as it is now"},
+		func(ctx context.Context, _ *struct{}) (*wire.Body[Today], error) {
+			t, err := a.Today(ctx)
+			return &wire.Body[Today]{Body: t}, err
+		})
+	huma.Register(api, huma.Operation{OperationID: "get-plan", Method: http.MethodGet, Path: "/api/plan", Summary: "Days from 05:00 to 05:00 with their steps, rests and dues"},
+		func(ctx context.Context, in *struct {
+			From workshop.Date `query:"from" format:"date"`
+			Days int           `query:"days" minimum:"1" maximum:"42" default:"7"`
+		}) (*wire.Body[Plan], error) {
+			p, err := a.Days(ctx, in.From, in.Days)
+			return &wire.Body[Plan]{Body: p}, err
+		})
+	huma.Register(api, huma.Operation{OperationID: "list-orders", Method: http.MethodGet, Path: "/api/orders", Summary: "Open orders, and those closed lately"},
+		func(ctx context.Context, _ *struct{}) (*wire.Body[[]LedgerRow], error) {
+			rows, err := a.Ledger(ctx)
+			return &wire.Body[[]LedgerRow]{Body: rows}, err
+		})
+	huma.Register(api, huma.Operation{OperationID: "get-order", Method: http.MethodGet, Path: "/api/orders/{id}", Summary: "An order, its pieces and what happened when"},
+		func(ctx context.Context, in *wire.ByID) (*wire.Body[OrderPage], error) {
+			page, err := a.Order(ctx, in.ID)
+			return &wire.Body[OrderPage]{Body: page}, err
+		})
+	huma.Register(api, huma.Operation{OperationID: "get-lot", Method: http.MethodGet, Path: "/api/lots/{id}", Summary: "A lot, its steps done and to come"},
+		func(ctx context.Context, in *wire.ByID) (*wire.Body[LotPage], error) {
+			page, err := a.Lot(ctx, in.ID)
+			return &wire.Body[LotPage]{Body: page}, err
+		})
+	huma.Register(api, huma.Operation{OperationID: "ask-promise", Method: http.MethodPost, Path: "/api/promise", Summary: "What an order would cost and when it could be ready"},
+		func(ctx context.Context, in *wire.Body[Ask]) (*wire.Body[Promise], error) {
+			p, err := a.Promise(ctx, in.Body)
+			return &wire.Body[Promise]{Body: p}, err
+		})
+	huma.Register(api, huma.Operation{OperationID: "find", Method: http.MethodGet, Path: "/api/find", Summary: "Find orders, lots and products by a text"},
+		func(ctx context.Context, in *struct {
+			Text string `query:"text" maxLength:"120"`
+		}) (*wire.Body[[]Found], error) {
+			found, err := a.Find(ctx, in.Text)
+			return &wire.Body[[]Found]{Body: found}, err
+		})
+}

@@ -1,0 +1,290 @@
+package planning
+
+import (
+	"context"
+	"regexp"
+	"slices"
+	"strconv"
+	"time"
+
+	"tidykiln/core/craft"
+	"tidykiln/internal/batches"
+	"tidykiln/internal/orders"
+	"tidykiln/internal/problem"
+	"tidykiln/internal/workshop"
+)
+
+// BarState says how far a step or rest is.
+type BarState string
+
+const (
+	BarDone      BarState = "done"
+	BarInHand    BarState = "inHand"
+	BarPlanned   BarState = "planned"
+	BarTentative BarState = "tentative" // open demand: not made up into a batch
+)
+
+// Hands is a step in its place.
+type Hands struct {
+	LotID   uint64    `json:"lotId" doc:"0 for open demand"`
+	Step    int       `json:"step"`
+	Name    string    `json:"name"`
+	Product string    `json:"product"`
+	Batch   int       `json:"batch" doc:"number; 0 for open demand"`
+	Lot     int       `json:"lot"`
+	Pieces  int       `json:"pieces"`
+	Person  string    `json:"person"`
+	Start   time.Time `json:"start"`
+	End     time.Time `json:"end"`
+	State   BarState  `json:"state" enum:"done,inHand,planned,tentative"`
+	Because string    `json:"because"`
+	Late    bool      `json:"late" doc:"the lot will miss a promise"`
+}
+
+// Resting is a rest in its place.
+type Resting struct {
+	LotID   uint64         `json:"lotId"`
+	Step    int            `json:"step" doc:"the step it follows"`
+	Name    string         `json:"name" doc:"of the step it follows"`
+	Product string         `json:"product"`
+	Pieces  int            `json:"pieces"`
+	Kind    craft.RestKind `json:"kind" enum:"dry,cure,soak,cool"`
+	Start   time.Time      `json:"start"`
+	// End is when the next step begins, by the plan or in fact.
+	End   time.Time  `json:"end"`
+	Ready time.Time  `json:"ready" doc:"when the floor is over"`
+	Best  time.Time  `json:"best" doc:"when the usual rest is over"`
+	Until *time.Time `json:"until,omitempty" doc:"by when the next step must have begun"`
+	State BarState   `json:"state" enum:"done,inHand,planned,tentative"`
+}
+
+// Day is one row of the plan, from 05:00 to 05:00.
+type Day struct {
+	Date  workshop.Date `json:"date" format:"date"`
+	Start time.Time     `json:"start"`
+	End   time.Time     `json:"end"`
+	Open  []Stretch     `json:"open" nullable:"false" doc:"when anyone works"`
+	Dues  []Due         `json:"dues" nullable:"false"`
+}
+
+// Stretch is a stretch of time.
+type Stretch struct {
+	Start time.Time `json:"start"`
+	End   time.Time `json:"end"`
+}
+
+// Due is an order in the margin of the day it is due.
+type Due struct {
+	OrderID   uint64    `json:"orderId"`
+	Number    int       `json:"number"`
+	Customer  string    `json:"customer"`
+	Pieces    int       `json:"pieces"`
+	Readiness Readiness `json:"readiness"`
+}
+
+// Plan is a number of days with what happens in them.
+type Plan struct {
+	Now       time.Time   `json:"now"`
+	TimeZone  string      `json:"timeZone"`
+	Days      []Day       `json:"days" nullable:"false"`
+	Hands     []Hands     `json:"hands" nullable:"false"`
+	Rests     []Resting   `json:"rests" nullable:"false"`
+	Unplanned []Unplanned `json:"unplanned" nullable:"false"`
+}
+
+// Unplanned is a lot, or demand, that found no place.
+type Unplanned struct {
+	Product string `json:"product"`
+	Batch   int    `json:"batch"`
+	Lot     int    `json:"lot"`
+	Pieces  int    `json:"pieces"`
+	Reason  string `json:"reason"`
+}
+
+// dayBegins is the minute of the day at which a row of the plan begins.
+const dayBegins = 5 * 60
+
+// mostDays is the longest plan that is shown at once.
+const mostDays = 42
+
+// Days shows the plan from a day on; without one from today, which before 05:00 is still yesterday.
+func (a *Area) Days(ctx context.Context, from workshop.Date, days int) (p Plan, err error) {
+	s, err := a.Current(ctx)
+	if err != nil {
+		return p, err
+	}
+	today := workshop.DateOf(s.Now.Add(-dayBegins*time.Minute), s.location())
+	if from == "" {
+		from = today
+	}
+	if from < today.Add(-mostDays) || from > today.Add(366) {
+		return p, problem.Invalid("from", "the plan reaches from six weeks back to a year ahead")
+	}
+	p = Plan{Now: s.Now, TimeZone: s.Basis.Workshop.TimeZone, Days: []Day{}, Hands: []Hands{}, Rests: []Resting{}, Unplanned: []Unplanned{}}
+	for i := range days {
+		p.Days = append(p.Days, s.day(from.Add(i)))
+	}
+	start, end := p.Days[0].Start, p.Days[days-1].End
+	hands, rests := s.bars()
+	for _, h := range hands {
+		if h.Start.Before(end) && h.End.After(start) {
+			p.Hands = append(p.Hands, h)
+		}
+	}
+	for _, r := range rests {
+		if r.Start.Before(end) && r.End.After(start) {
+			p.Rests = append(p.Rests, r)
+		}
+	}
+	for _, j := range s.Jobs {
+		if reason, ok := s.unplanned[j.ID]; ok {
+			u := Unplanned{Product: j.Name, Pieces: j.Pieces, Reason: s.stepsByName(j, reason)}
+			if j.Lot != nil {
+				u.Batch, u.Lot = j.Batch.Number, j.Lot.Number
+			}
+			p.Unplanned = append(p.Unplanned, u)
+		}
+	}
+	return p, nil
+}
+
+var stepIDs = regexp.MustCompile(`step s(\d+)`)
+var afterIDs = regexp.MustCompile(`(after|of) s(\d+)`)
+
+// stepsByName puts a recipe's names in place of the plan's step ids.
+func (s *Schedule) stepsByName(j Job, text string) string {
+	name := func(digits string) string {
+		if i, err := strconv.Atoi(digits); err == nil && i < len(j.Recipe.Steps) {
+			return "“" + j.Recipe.Steps[i].Name + "”"
+		}
+		return "the last step"
+	}
+	text = stepIDs.ReplaceAllStringFunc(text, func(m string) string { return name(m[len("step s"):]) })
+	text = afterIDs.ReplaceAllStringFunc(text, func(m string) string {
+		parts := afterIDs.FindStringSubmatch(m)
+		return parts[1] + " " + name(parts[2])
+	})
+	return regexp.MustCompile(`(step |after |of )`+restedID).ReplaceAllString(text, "${1}the last step")
+}
+
+func (s *Schedule) day(date workshop.Date) Day {
+	in := s.location()
+	d := Day{Date: date, Start: date.At(dayBegins, in), End: date.Add(1).At(dayBegins, in), Open: []Stretch{}, Dues: []Due{}}
+	var open [][2]time.Time
+	for _, p := range s.Basis.Workshop.People {
+		open = append(open, p.Open(d.Start, d.End, in)...)
+	}
+	slices.SortFunc(open, func(a, b [2]time.Time) int { return a[0].Compare(b[0]) })
+	for _, o := range open {
+		if n := len(d.Open); n > 0 && !o[0].After(d.Open[n-1].End) {
+			if o[1].After(d.Open[n-1].End) {
+				d.Open[n-1].End = o[1]
+			}
+			continue
+		}
+		d.Open = append(d.Open, Stretch{o[0], o[1]})
+	}
+	for _, o := range s.Orders {
+		if o.DueOn == date && o.State == orders.Open {
+			d.Dues = append(d.Dues, Due{o.ID, o.Number, o.Customer.Name, piecesOf(o), s.readiness(o)})
+		}
+	}
+	return d
+}
+
+func piecesOf(o orders.Order) int {
+	n := 0
+	for _, l := range o.Lines {
+		n += l.Quantity
+	}
+	return n
+}
+
+// bars lists every step and rest: what was done, what is in hand, what is planned.
+func (s *Schedule) bars() (hands []Hands, rests []Resting) {
+	for _, l := range s.Bench.Lots {
+		h, r := s.doneBars(l)
+		hands, rests = append(hands, h...), append(rests, r...)
+	}
+	for _, j := range s.Jobs {
+		h, r := s.plannedBars(j)
+		hands, rests = append(hands, h...), append(rests, r...)
+	}
+	slices.SortStableFunc(hands, func(a, b Hands) int { return a.Start.Compare(b.Start) })
+	slices.SortStableFunc(rests, func(a, b Resting) int { return a.Start.Compare(b.Start) })
+	return hands, rests
+}
+
+// doneBars are the ended runs of a lot, with the rests between them. The rest
+// after the last of a lot that goes on belongs to its plan.
+func (s *Schedule) doneBars(l batches.Lot) (hands []Hands, rests []Resting) {
+	batch := s.Bench.Batches[l.BatchID]
+	var ended []batches.Run
+	for _, r := range s.Bench.Runs {
+		if r.LotID == l.ID && r.EndedAt != nil {
+			ended = append(ended, r)
+		}
+	}
+	for i, r := range ended {
+		step := batch.Recipe.Steps[r.Step]
+		hands = append(hands, Hands{LotID: l.ID, Step: r.Step, Name: step.Name, Product: batch.ProductName, Batch: batch.Number, Lot: l.Number,
+			Pieces: r.Pieces, Person: s.Names[r.PersonID], Start: r.StartedAt, End: *r.EndedAt, State: BarDone})
+		if i+1 < len(ended) && step.Rest != nil {
+			rests = append(rests, restBar(l.ID, r.Step, batch.ProductName, r.Pieces, step, *r.EndedAt, ended[i+1].StartedAt, BarDone))
+		}
+	}
+	return hands, rests
+}
+
+func (s *Schedule) plannedBars(j Job) (hands []Hands, rests []Resting) {
+	state, lotID, batchNumber, lotNumber := BarTentative, uint64(0), 0, 0
+	if j.Lot != nil {
+		state, lotID, batchNumber, lotNumber = BarPlanned, j.Lot.ID, j.Batch.Number, j.Lot.Number
+		if last := s.Bench.LastRun(*j.Lot); last != nil && j.Recipe.Steps[last.Step].Rest != nil {
+			step := j.Recipe.Steps[last.Step]
+			end := last.EndedAt.Add(time.Duration(step.Rest.Usual) * time.Minute)
+			if len(j.Placed) > 0 {
+				end = j.Placed[0].Start
+			}
+			if end.After(*last.EndedAt) {
+				rests = append(rests, restBar(lotID, last.Step, j.Name, j.Pieces, step, *last.EndedAt, end, BarInHand))
+			}
+		}
+	}
+	late := j.Done != nil && j.Due != nil && j.Done.After(*j.Due)
+	for i, p := range j.Placed {
+		step := j.Recipe.Steps[j.First+i]
+		h := Hands{LotID: lotID, Step: j.First + i, Name: step.Name, Product: j.Name, Batch: batchNumber, Lot: lotNumber, Pieces: j.Pieces,
+			Person: s.who(p.By), Start: p.Start, End: p.End, State: state, Because: s.stepsByName(j, p.Because), Late: late}
+		if i == 0 && j.Lot != nil {
+			if open := s.openRun(j.Lot.ID); open != nil {
+				h.State, h.Person = BarInHand, s.Names[open.PersonID]
+			}
+		}
+		hands = append(hands, h)
+		if step.Rest != nil && i+1 < len(j.Placed) {
+			rests = append(rests, restBar(lotID, j.First+i, j.Name, j.Pieces, step, p.End, j.Placed[i+1].Start, state))
+		}
+	}
+	return hands, rests
+}
+
+func (s *Schedule) who(by string) string {
+	for id, name := range s.Names {
+		if personID(id) == by {
+			return name
+		}
+	}
+	return ""
+}
+
+func restBar(lotID uint64, index int, product string, pieces int, step craft.Step, start, end time.Time, state BarState) Resting {
+	r := Resting{LotID: lotID, Step: index, Name: step.Name, Product: product, Pieces: pieces, Kind: step.Rest.Kind, Start: start, End: end, State: state}
+	r.Ready = start.Add(time.Duration(step.Rest.Floor) * time.Minute)
+	r.Best = start.Add(time.Duration(step.Rest.Usual) * time.Minute)
+	if step.Rest.Ceiling != nil {
+		until := start.Add(time.Duration(*step.Rest.Ceiling) * time.Minute)
+		r.Until = &until
+	}
+	return r
+}

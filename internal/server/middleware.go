@@ -1,0 +1,93 @@
+package server
+
+import (
+	"crypto/rand"
+	"encoding/hex"
+	"fmt"
+	"log/slog"
+	"net"
+	"net/http"
+	"net/url"
+	"runtime/debug"
+	"time"
+
+	"github.com/gin-gonic/gin"
+
+	"tidykiln/internal/problem"
+)
+
+const requestIDKey = "requestID"
+
+// requestID names each request, in the log and in the answer.
+func requestID(c *gin.Context) {
+	id := make([]byte, 8)
+	_, _ = rand.Read(id) // never fails, by its contract
+	c.Set(requestIDKey, hex.EncodeToString(id))
+	c.Header("X-Request-Id", c.GetString(requestIDKey))
+	c.Next()
+}
+
+// logged writes a line a request, without query or body: those may name people.
+func logged(c *gin.Context) {
+	start := time.Now()
+	c.Next()
+	level := slog.LevelDebug
+	if c.Writer.Status() >= http.StatusInternalServerError {
+		level = slog.LevelError
+	}
+	slog.Log(c.Request.Context(), level, "request", "id", c.GetString(requestIDKey), "method", c.Request.Method, "route", c.FullPath(),
+		"status", c.Writer.Status(), "ms", time.Since(start).Milliseconds())
+}
+
+func recovered(c *gin.Context) {
+	defer func() {
+		if r := recover(); r != nil {
+			slog.Error("panic", "id", c.GetString(requestIDKey), "what", fmt.Sprint(r), "stack", string(debug.Stack()))
+			refuse(c, http.StatusInternalServerError, unexpected)
+		}
+	}()
+	c.Next()
+}
+
+// headers keep the pages from loading or being loaded by anything else.
+func headers(c *gin.Context) {
+	c.Header("Content-Security-Policy", "default-src 'none'; script-src 'self'; style-src 'self'; font-src 'self'; img-src 'self' data:; connect-src 'self'; manifest-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'")
+	c.Header("X-Content-Type-Options", "nosniff")
+	c.Header("Referrer-Policy", "no-referrer")
+	c.Header("Cross-Origin-Opener-Policy", "same-origin")
+	c.Header("Cross-Origin-Resource-Policy", "same-origin")
+	c.Next()
+}
+
+// guarded refuses requests that name another host, as a page of a rebound name
+// would, and writes that come from another page's origin.
+func guarded(address string) gin.HandlerFunc {
+	_, port, _ := net.SplitHostPort(address)
+	ours := func(host string) bool {
+		name, p, err := net.SplitHostPort(host)
+		if err != nil || p != port {
+			return false
+		}
+		ip := net.ParseIP(name)
+		return name == "localhost" || ip != nil && ip.IsLoopback()
+	}
+	return func(c *gin.Context) {
+		if !ours(c.Request.Host) {
+			refuse(c, http.StatusMisdirectedRequest, "This server answers only under its own address.")
+			return
+		}
+		if origin := c.GetHeader("Origin"); origin != "" && c.Request.Method != http.MethodGet && c.Request.Method != http.MethodHead {
+			if u, err := url.Parse(origin); err != nil || u.Host != c.Request.Host {
+				refuse(c, http.StatusForbidden, "Changes are taken only from Tidy Kiln's own pages.")
+				return
+			}
+		}
+		c.Next()
+	}
+}
+
+// refuse ends a request outside the typed routes with a problem.
+func refuse(c *gin.Context, status int, detail string) {
+	c.Header("Content-Type", "application/problem+json")
+	c.AbortWithStatusJSON(status, problem.Problem{Title: http.StatusText(status), Status: status, Detail: detail})
+}

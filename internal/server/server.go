@@ -1,0 +1,123 @@
+// Package server puts the areas behind HTTP: middleware, errors, health,
+// static files.
+package server
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"io/fs"
+	"net"
+	"net/http"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/danielgtaylor/huma/v2/adapters/humagin"
+	"github.com/gin-gonic/gin"
+
+	"tidykiln/internal/batches"
+	"tidykiln/internal/database"
+	"tidykiln/internal/orders"
+	"tidykiln/internal/planning"
+	"tidykiln/internal/products"
+	"tidykiln/internal/workshop"
+)
+
+// Options are what a server is made of.
+type Options struct {
+	DB  *database.DB
+	Now func() time.Time
+	// Pages are the built pages.
+	Pages fs.FS
+	// Address is the one it listens on, which requests must name as their host.
+	Address string
+}
+
+// Handler answers every request.
+func Handler(o Options) http.Handler {
+	gin.SetMode(gin.ReleaseMode)
+	engine := gin.New()
+	engine.HandleMethodNotAllowed = true
+	engine.Use(requestID, logged, recovered, guarded(o.Address), headers)
+	engine.NoRoute(pages(o.Pages))
+	engine.NoMethod(func(c *gin.Context) { refuse(c, http.StatusMethodNotAllowed, "This address does not do that.") })
+	engine.GET("/healthz", func(c *gin.Context) { c.JSON(http.StatusOK, gin.H{"status": "ok"}) })
+	engine.GET("/readyz", ready(o.DB))
+	mount(API(engine), o)
+	return engine
+}
+
+// API is the typed part of the routes, on an engine.
+func API(engine *gin.Engine) huma.API {
+	huma.NewErrorWithContext = failure
+	huma.NewError = func(status int, message string, errs ...error) huma.StatusError {
+		return failure(nil, status, message, errs...)
+	}
+	config := huma.DefaultConfig("Tidy Kiln", "1")
+	config.DocsPath, config.SchemasPath = "", ""
+	config.OpenAPIPath = "/api/openapi"
+	config.CreateHooks = nil
+	return humagin.New(engine, config)
+}
+
+func mount(api huma.API, o Options) {
+	workshop.New(o.DB, o.Now).Mount(api)
+	products.New(o.DB, o.Now).Mount(api)
+	orders.New(o.DB, o.Now).Mount(api)
+	batches.New(o.DB, o.Now).Mount(api)
+	planning.New(o.DB, o.Now).Mount(api)
+}
+
+// OpenAPI is the document of all typed routes.
+func OpenAPI() ([]byte, error) {
+	api := API(gin.New())
+	mount(api, Options{Now: time.Now})
+	return api.OpenAPI().MarshalJSON()
+}
+
+func ready(db *database.DB) gin.HandlerFunc {
+	return func(c *gin.Context) {
+		ctx, cancel := context.WithTimeout(c.Request.Context(), 3*time.Second)
+		defer cancel()
+		if err := db.Ready(ctx); err != nil {
+			refuse(c, http.StatusServiceUnavailable, err.Error())
+			return
+		}
+		c.JSON(http.StatusOK, gin.H{"status": "ready"})
+	}
+}
+
+// Listen opens the address, which must be on loopback as long as there is no sign-in.
+func Listen(address string) (net.Listener, error) {
+	host, port, err := net.SplitHostPort(address)
+	if err != nil {
+		return nil, fmt.Errorf("TIDYKILN_ADDRESS: %q must be a host and a port, such as 127.0.0.1:8420", address)
+	}
+	if ip := net.ParseIP(host); host != "localhost" && (ip == nil || !ip.IsLoopback()) {
+		return nil, fmt.Errorf("TIDYKILN_ADDRESS: %s can be reached by other machines, and there is no sign-in yet; use 127.0.0.1:%s", address, port)
+	}
+	l, err := net.Listen("tcp", address)
+	if err != nil {
+		return nil, fmt.Errorf("port %s on %s cannot be used (is Tidy Kiln, or another program, already running there?): %w", port, host, err)
+	}
+	return l, nil
+}
+
+// stopWithin is how long requests under way may take to end.
+const stopWithin = 10 * time.Second
+
+// Serve answers on the listener until ctx ends, then lets requests under way finish.
+func Serve(ctx context.Context, l net.Listener, handler http.Handler) error {
+	s := &http.Server{Handler: handler, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: 60 * time.Second, IdleTimeout: 2 * time.Minute}
+	stopped := make(chan error, 1)
+	go func() {
+		<-ctx.Done()
+		ending, cancel := context.WithTimeout(context.WithoutCancel(ctx), stopWithin)
+		defer cancel()
+		stopped <- s.Shutdown(ending)
+	}()
+	if err := s.Serve(l); !errors.Is(err, http.ErrServerClosed) {
+		return fmt.Errorf("serving: %w", err)
+	}
+	return <-stopped
+}
