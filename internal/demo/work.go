@@ -26,7 +26,7 @@ func (s *studio) tellWork(ctx context.Context) error {
 	return errors.Join(
 		s.handedOver(ctx),
 		s.lampOrnaments(ctx),
-		s.inHand(ctx, crew),
+		s.rowingClub(ctx, crew),
 		s.signs(ctx),
 		s.atRisk(ctx),
 		s.stillOpen(ctx),
@@ -75,8 +75,8 @@ func (s *studio) lampOrnaments(ctx context.Context) error {
 	)
 }
 
-// inHand is the rowing club's order: paper being cleared from one lot now, one name already spoiled.
-func (s *studio) inHand(ctx context.Context, crew []string) error {
+// rowingClub is an order with paper being cleared from one lot now, and one name already spoiled.
+func (s *studio) rowingClub(ctx context.Context, crew []string) error {
 	if _, err := s.take(ctx, "Withy Rowing Club", crewOrnament, 4, 4, len(crew), crew...); err != nil {
 		return err
 	}

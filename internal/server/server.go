@@ -35,8 +35,7 @@ type Options struct {
 
 // Handler answers every request.
 func Handler(o Options) http.Handler {
-	gin.SetMode(gin.ReleaseMode)
-	engine := gin.New()
+	engine := newEngine()
 	engine.HandleMethodNotAllowed = true
 	engine.Use(requestID, logged, recovered, guarded(o.Address), headers)
 	engine.NoRoute(pages(o.Pages))
@@ -45,6 +44,11 @@ func Handler(o Options) http.Handler {
 	engine.GET("/readyz", ready(o.DB))
 	mount(API(engine), o)
 	return engine
+}
+
+func newEngine() *gin.Engine {
+	gin.SetMode(gin.ReleaseMode)
+	return gin.New()
 }
 
 // API is the typed part of the routes, on an engine.
@@ -70,7 +74,7 @@ func mount(api huma.API, o Options) {
 
 // OpenAPI is the document of all typed routes.
 func OpenAPI() ([]byte, error) {
-	api := API(gin.New())
+	api := API(newEngine())
 	mount(api, Options{Now: time.Now})
 	return api.OpenAPI().MarshalJSON()
 }

@@ -1,0 +1,56 @@
+// Takes the pictures of docs/screenshots from the demo data.
+// usage: node shots.mjs [folder] [only-this-name …]
+import { chromium } from '@playwright/test'
+import { startStudio } from './studio.mjs'
+import { mkdirSync } from 'node:fs'
+
+const [folder = '../docs/screenshots', ...only] = process.argv.slice(2)
+mkdirSync(folder, { recursive: true })
+
+const studio = await startStudio({ port: 8431, at: '2027-05-04T10:26:00Z' })
+const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-background-networking', '--disable-component-update', '--disable-sync'] })
+
+async function shoot(name, path, { width = 1280, height = 800, before, full = false } = {}) {
+  if (only.length && !only.includes(name)) return
+  const page = await browser.newPage({ viewport: { width, height } })
+  page.on('console', (m) => ['error', 'warning'].includes(m.type()) && console.log(name, m.text()))
+  await page.goto(studio.url + path)
+  await page.waitForLoadState('networkidle')
+  if (before) await before(page)
+  await page.screenshot({ path: `${folder}/${name}.png`, fullPage: full })
+  await page.close()
+}
+
+try {
+  await shoot('today', '/')
+  await shoot('today-phone', '/', { width: 390, height: 844 })
+  await shoot('plan', '/plan', {
+    before: async (page) => {
+      await page.getByRole('button', { name: /Clear the paper, second round.*Crew ornament.*planned/ }).first().click()
+      await page.getByRole('complementary', { name: 'Lot' }).getByText('Step by step').waitFor()
+    },
+  })
+  await shoot('orders', '/orders', {
+    before: async (page) => {
+      await page.getByRole('button', { name: 'New order' }).click()
+      await page.getByLabel('Customer').fill('Tern Boathouse')
+      await page.getByLabel('Product').selectOption({ label: 'Crew ornament' })
+      await page.getByLabel(/^Lettering/).fill('Bow · Marit\nTwo · Osric\nThree · Fenna\nFour · Ludo')
+      await page.getByText(/An hour earns/).waitFor()
+      await page.waitForLoadState('networkidle')
+    },
+  })
+  await shoot('order', '/orders', {
+    before: async (page) => {
+      await page.getByRole('button', { name: /Withy Rowing Club/ }).click()
+      await page.getByText('What happened').waitFor()
+    },
+  })
+  await shoot('batch', '/plan?tray=new-batch', { before: (page) => page.getByText('Serves').waitFor() })
+  await shoot('products', '/products')
+  await shoot('product', '/products/1')
+  await shoot('workshop', '/workshop')
+} finally {
+  await browser.close()
+  await studio.stop()
+}

@@ -1,0 +1,54 @@
+// Starts the application for a test: built once, in a folder of its own, by a clock that can be moved.
+import { spawn, execFileSync } from 'node:child_process'
+import { mkdtempSync, rmSync, writeFileSync, existsSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import path from 'node:path'
+import { fileURLToPath } from 'node:url'
+
+const root = path.dirname(path.dirname(fileURLToPath(import.meta.url)))
+const binary = path.join(root, 'bin', 'studio')
+
+export function buildStudio() {
+  execFileSync('go', ['build', '-o', binary, './e2e/studio'], { cwd: root, stdio: 'inherit' })
+}
+
+export async function startStudio({ port, at, empty = false }) {
+  if (!existsSync(binary)) buildStudio()
+  const folder = mkdtempSync(path.join(tmpdir(), 'tidykiln-e2e-'))
+  const clock = path.join(folder, 'clock')
+  const setClock = (time) => writeFileSync(clock, time)
+  setClock(at)
+  let running
+
+  async function start() {
+    const args = ['-var', folder, '-address', `127.0.0.1:${port}`, '-clock', clock, ...(empty ? ['-empty'] : [])]
+    const child = spawn(binary, args, { stdio: ['ignore', 'pipe', 'inherit'] })
+    const exited = new Promise((resolve) => child.once('exit', resolve))
+    const database = await new Promise((resolve, reject) => {
+      child.stdout.on('data', (text) => {
+        const ready = /ready database=(\d+)/.exec(String(text))
+        if (ready) resolve(Number(ready[1]))
+      })
+      exited.then((code) => reject(new Error(`the studio ended with ${code}`)))
+    })
+    running = { child, exited, database }
+  }
+  await start()
+
+  return {
+    url: `http://127.0.0.1:${port}`,
+    setClock,
+    start,
+    // kill ends server and database at once, as a power cut would.
+    async kill() {
+      process.kill(running.database, 'SIGKILL')
+      running.child.kill('SIGKILL')
+      await running.exited
+    },
+    async stop() {
+      running.child.kill('SIGTERM')
+      await running.exited
+      rmSync(folder, { recursive: true, force: true })
+    },
+  }
+}

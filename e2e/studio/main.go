@@ -1,0 +1,79 @@
+// Studio runs the application for the browser tests and the pictures: the demo
+// studio, or an empty one, by a clock that a test can move on.
+package main
+
+import (
+	"context"
+	"errors"
+	"flag"
+	"fmt"
+	"os"
+	"os/signal"
+	"path/filepath"
+	"strings"
+	"syscall"
+	"time"
+
+	"tidykiln/internal/database"
+	"tidykiln/internal/database/mariadb"
+	"tidykiln/internal/demo"
+	"tidykiln/internal/server"
+	"tidykiln/ui"
+)
+
+func main() {
+	folder := flag.String("var", "", "folder for the database")
+	address := flag.String("address", "127.0.0.1:8421", "address to listen on")
+	clockFile := flag.String("clock", "", "file whose text is the time at its last change")
+	empty := flag.Bool("empty", false, "begin with an empty studio instead of the demo")
+	flag.Parse()
+	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+	defer stop()
+	if err := run(ctx, *folder, *address, *clockFile, *empty); err != nil {
+		fmt.Fprintln(os.Stderr, "studio:", err)
+		os.Exit(1)
+	}
+}
+
+func run(ctx context.Context, folder, address, clockFile string, empty bool) (err error) {
+	now := func() time.Time { return readClock(clockFile) }
+	listener, err := server.Listen(address)
+	if err != nil {
+		return err
+	}
+	private, err := mariadb.Start(ctx, filepath.Join(folder, "mariadb"))
+	if err != nil {
+		return err
+	}
+	defer func() { err = errors.Join(err, private.Stop()) }()
+	db, err := database.Open(ctx, private.DSN("studio"))
+	if err != nil {
+		return err
+	}
+	defer func() { err = errors.Join(err, db.Close()) }()
+	if !empty {
+		if _, err := demo.Load(ctx, db, now(), "Etc/UTC"); err != nil {
+			return err
+		}
+	}
+	fmt.Printf("ready database=%d\n", private.PID())
+	return server.Serve(ctx, listener, server.Handler(server.Options{DB: db, Now: now, Pages: ui.Files(), Address: address}))
+}
+
+// readClock goes on from the file's time since the moment it was written. A
+// clock that cannot be read stops the test.
+func readClock(name string) time.Time {
+	text, err := os.ReadFile(name)
+	if err != nil {
+		panic(err)
+	}
+	base, err := time.Parse(time.RFC3339, strings.TrimSpace(string(text)))
+	if err != nil {
+		panic(err)
+	}
+	info, err := os.Stat(name)
+	if err != nil {
+		panic(err)
+	}
+	return base.Add(time.Since(info.ModTime())).UTC()
+}

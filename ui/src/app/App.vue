@@ -1,0 +1,308 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { connection } from '../api/client'
+import DayRibbon from '../planning/DayRibbon.vue'
+import { useKeys } from '../shared/keys'
+import { personId } from '../shared/settings'
+import { toast } from '../shared/toast'
+import { useTray } from '../shared/tray'
+import { useWorkshop } from '../shared/useWorkshop'
+import AppTray from './AppTray.vue'
+import FindDialog from './FindDialog.vue'
+import KeysDialog from './KeysDialog.vue'
+import { sections } from './router'
+
+const { people } = useWorkshop()
+const { shown, open, close } = useTray()
+const route = useRoute()
+const router = useRouter()
+const finding = ref(false)
+const keysShown = ref(false)
+const moreShown = ref(false)
+
+const current = computed(() => sections.find((s) => s.path !== '/' && route.path.startsWith(s.path)) ?? sections[0])
+const isHere = (path: string) => (current.value.path === path ? 'page' : undefined)
+
+const newHere = () =>
+  open(current.value.path === '/products' ? 'new-product' : current.value.path === '/plan' ? 'new-batch' : 'new-order')
+const stepKey = (name: string) => (event: KeyboardEvent) => {
+  const button = document.querySelector<HTMLElement>(`[data-key="${name}"]:not(:disabled)`)
+  if (!button) return
+  event.preventDefault()
+  button.click()
+}
+useKeys({
+  ...Object.fromEntries(sections.map((s, i) => [String(i + 1), () => router.push(s.path)])),
+  f: (e) => {
+    e.preventDefault()
+    finding.value = true
+  },
+  n: (e) => {
+    e.preventDefault()
+    newHere()
+  },
+  h: () => (keysShown.value = true),
+  d: stepKey('done'),
+  ' ': (e) => {
+    const focused = document.activeElement
+    if (focused instanceof HTMLButtonElement || focused instanceof HTMLAnchorElement) return
+    stepKey('take')(e)
+  },
+  Escape: () => shown.value && close(),
+})
+
+async function actOnToast() {
+  const act = toast.value?.act
+  toast.value = null
+  await act?.()
+}
+</script>
+
+<template>
+  <a class="skip" href="#page">Skip to the page</a>
+  <header class="top">
+    <RouterLink class="mark" to="/" aria-label="Tidy Kiln, today">
+      <img src="/kiln.svg" alt="" width="24" height="24" />
+      <span>Tidy Kiln</span>
+    </RouterLink>
+    <nav class="sections" aria-label="Sections">
+      <RouterLink v-for="s in sections" :key="s.path" :to="s.path" :aria-current="isHere(s.path)">{{
+        s.name
+      }}</RouterLink>
+    </nav>
+    <button class="find" type="button" @click="finding = true">Find <kbd aria-hidden="true">F</kbd></button>
+    <label v-if="people.length > 0" class="person">
+      <span class="spoken">Who is at this device</span>
+      <select v-model.number="personId">
+        <option v-for="p in people" :key="p.id" :value="p.id">{{ p.name }}</option>
+      </select>
+    </label>
+  </header>
+  <p v-if="connection.lost" class="lost" role="status">
+    {{ connection.message }} Trying again; what you typed is kept.
+  </p>
+  <DayRibbon />
+  <div class="floor" :class="{ trayed: shown }">
+    <main id="page" tabindex="-1">
+      <RouterView />
+    </main>
+    <AppTray v-if="shown" :key="`${shown.kind}:${shown.id}`" :kind="shown.kind" :thing="shown.id" />
+  </div>
+  <nav class="bottom" aria-label="Sections, at hand">
+    <RouterLink v-for="s in sections.slice(0, 3)" :key="s.path" :to="s.path" :aria-current="isHere(s.path)">{{
+      s.name
+    }}</RouterLink>
+    <button type="button" :aria-expanded="moreShown" @click="moreShown = !moreShown">More</button>
+    <div v-if="moreShown" class="more" @click="moreShown = false">
+      <RouterLink v-for="s in sections.slice(3)" :key="s.path" :to="s.path" :aria-current="isHere(s.path)">{{
+        s.name
+      }}</RouterLink>
+      <button type="button" @click="finding = true">Find</button>
+    </div>
+  </nav>
+  <div class="foot" aria-live="polite">
+    <div v-if="toast" class="toast" :class="{ bad: toast.bad }">
+      <span>{{ toast.text }}</span>
+      <button v-if="toast.action" type="button" @click="actOnToast">{{ toast.action }}</button>
+    </div>
+  </div>
+  <FindDialog v-model="finding" />
+  <KeysDialog v-model="keysShown" />
+</template>
+
+<style scoped>
+.skip {
+  position: absolute;
+  left: -999px;
+  z-index: 20;
+  padding: 8px 16px;
+  background: var(--ink);
+  color: #fff;
+}
+.skip:focus {
+  left: 8px;
+  top: 4px;
+}
+.top {
+  display: flex;
+  align-items: stretch;
+  gap: 24px;
+  height: 48px;
+  padding: 0 20px;
+  background: var(--sheet);
+  border-bottom: 1px solid var(--line);
+}
+.mark {
+  display: flex;
+  align-items: center;
+  gap: 9px;
+  font: 650 19px/1 var(--heading);
+  color: var(--ink);
+  text-decoration: none;
+}
+.sections {
+  display: flex;
+  gap: 4px;
+  margin-right: auto;
+}
+.sections a {
+  display: flex;
+  align-items: center;
+  padding: 0 10px;
+  border-bottom: 3px solid transparent;
+  border-top: 3px solid transparent;
+  color: var(--soft);
+  text-decoration: none;
+}
+.sections a[aria-current] {
+  border-bottom-color: var(--clay);
+  color: var(--ink);
+  font-weight: 650;
+}
+.sections a:hover {
+  color: var(--ink);
+}
+.find {
+  align-self: center;
+  min-height: 32px;
+  padding: 0 8px;
+  border: 0;
+  background: none;
+  color: var(--soft);
+  cursor: pointer;
+}
+kbd {
+  padding: 1px 6px;
+  border: 1px solid var(--edge);
+  border-radius: var(--radius);
+  font: 600 13px var(--text);
+  color: var(--ink);
+}
+.person {
+  align-self: center;
+}
+.person select {
+  min-height: 32px;
+  border: 0;
+  background: var(--sheet);
+  font-weight: 650;
+  cursor: pointer;
+}
+.lost {
+  padding: 8px 20px;
+  background: var(--straw-wash);
+  color: #6f470c;
+  border-bottom: 1px solid var(--straw);
+}
+.floor {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+}
+.floor.trayed {
+  grid-template-columns: minmax(0, 1fr) 380px;
+}
+main {
+  padding: 16px 20px 40px;
+  outline: none;
+}
+.foot {
+  position: fixed;
+  inset: auto 0 20px;
+  z-index: 3000;
+  display: flex;
+  justify-content: center;
+  pointer-events: none;
+}
+.toast {
+  display: flex;
+  gap: 16px;
+  align-items: center;
+  max-width: min(640px, calc(100vw - 24px));
+  padding: 10px 16px;
+  border-radius: var(--radius);
+  background: var(--ink);
+  color: #fff;
+  pointer-events: auto;
+}
+.toast.bad {
+  background: var(--brick);
+}
+.toast button {
+  min-height: 32px;
+  padding: 0 12px;
+  border: 1px solid #fff;
+  border-radius: var(--radius);
+  background: none;
+  color: #fff;
+  font-weight: 650;
+  cursor: pointer;
+}
+.bottom {
+  display: none;
+}
+@media (max-width: 900px) {
+  .floor.trayed {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+@media (max-width: 640px) {
+  .top {
+    gap: 12px;
+    padding: 0 12px;
+  }
+  .sections,
+  .find {
+    display: none;
+  }
+  .mark {
+    margin-right: auto;
+  }
+  .person select {
+    min-height: 48px;
+  }
+  main {
+    padding: 12px 12px 96px;
+  }
+  .foot {
+    bottom: 64px;
+  }
+  .toast button {
+    min-height: 48px;
+  }
+  .bottom {
+    position: fixed;
+    inset: auto 0 0;
+    z-index: 10;
+    display: grid;
+    grid-template-columns: repeat(4, 1fr);
+    height: 56px;
+    background: var(--sheet);
+    border-top: 1px solid var(--edge);
+  }
+  .bottom a,
+  .bottom button {
+    display: flex;
+    align-items: center;
+    justify-content: center;
+    min-height: 48px;
+    border: 0;
+    border-top: 3px solid transparent;
+    background: none;
+    color: var(--soft);
+    text-decoration: none;
+    font-weight: 600;
+  }
+  .bottom a[aria-current] {
+    border-top-color: var(--clay);
+    color: var(--ink);
+  }
+  .more {
+    position: fixed;
+    inset: auto 0 56px;
+    display: grid;
+    background: var(--sheet);
+    border-top: 1px solid var(--edge);
+  }
+}
+</style>

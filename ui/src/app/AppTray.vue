@@ -1,0 +1,64 @@
+<script setup lang="ts">
+import { computed, defineAsyncComponent, onMounted, ref } from 'vue'
+import { useTray, type TrayKind } from '../shared/tray'
+
+// The tray shows the thing that is picked, beside the page; on a phone it is a sheet over it.
+const props = defineProps<{ kind: TrayKind; thing: number }>()
+const { close } = useTray()
+
+const inside = {
+  order: defineAsyncComponent(() => import('../orders/OrderTray.vue')),
+  lot: defineAsyncComponent(() => import('../planning/LotTray.vue')),
+  'new-order': defineAsyncComponent(() => import('../orders/NewOrderTray.vue')),
+  'new-batch': defineAsyncComponent(() => import('../batches/NewBatchTray.vue')),
+  'new-product': defineAsyncComponent(() => import('../products/NewProductTray.vue')),
+}
+const titles: Record<TrayKind, string> = {
+  order: 'Order',
+  lot: 'Lot',
+  'new-order': 'New order',
+  'new-batch': 'New batch',
+  'new-product': 'New product',
+}
+const content = computed(() => inside[props.kind])
+const tray = ref<HTMLElement | null>(null)
+onMounted(() => tray.value?.focus({ preventScroll: true }))
+</script>
+
+<template>
+  <aside ref="tray" class="tray" tabindex="-1" :aria-label="titles[kind]">
+    <div class="head">
+      <span class="quiet">{{ titles[kind] }}</span>
+      <button class="word" type="button" @click="close">Close</button>
+    </div>
+    <component :is="content" :id="thing" @close="close" />
+  </aside>
+</template>
+
+<style scoped>
+.tray {
+  min-height: calc(100vh - 150px);
+  padding: 12px 18px 32px;
+  background: var(--sheet);
+  border-left: 1px solid var(--line);
+  outline: none;
+}
+.head {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  margin-bottom: 8px;
+}
+@media (max-width: 900px) {
+  .tray {
+    position: fixed;
+    inset: 48px 0 0;
+    z-index: 9;
+    min-height: 0;
+    overflow-y: auto;
+    border-left: 0;
+    border-top: 3px solid var(--clay);
+    padding-bottom: 90px;
+  }
+}
+</style>

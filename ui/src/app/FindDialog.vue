@@ -1,0 +1,72 @@
+<script setup lang="ts">
+import { keepPreviousData, useQuery } from '@tanstack/vue-query'
+import { computed, ref, watch } from 'vue'
+import { useRouter } from 'vue-router'
+import { answerOf, api, type Schemas } from '../api/client'
+
+const shown = defineModel<boolean>({ required: true })
+const text = ref('')
+const router = useRouter()
+
+watch(shown, (open) => {
+  if (open) text.value = ''
+})
+
+const { data } = useQuery({
+  queryKey: computed(() => ['find', text.value.trim()]),
+  queryFn: () => answerOf(api.GET('/api/find', { params: { query: { text: text.value.trim() } } })),
+  enabled: computed(() => shown.value && text.value.trim().length > 0),
+  placeholderData: keepPreviousData,
+  refetchInterval: false,
+})
+const found = computed(() => (text.value.trim() ? (data.value ?? []) : []))
+
+function go(f: Schemas['Found']) {
+  shown.value = false
+  if (f.kind === 'product') return router.push(`/products/${f.id}`)
+  if (f.kind === 'order') return router.push({ path: '/orders', query: { tray: `order:${f.id}` } })
+  return router.push({ path: '/plan', query: { tray: `lot:${f.id}` } })
+}
+</script>
+
+<template>
+  <el-dialog v-model="shown" title="Find" width="520" :z-index="2000">
+    <input
+      v-model="text"
+      class="pick"
+      type="search"
+      maxlength="120"
+      aria-label="Find an order, a name, a batch or a product"
+      placeholder="a customer, a name on a piece, a batch"
+      autofocus
+    />
+    <ul class="found" aria-live="polite">
+      <li v-for="f in found" :key="`${f.kind}${f.id}`">
+        <button type="button" @click="go(f)">
+          <b>{{ f.title }}</b> <span class="quiet">{{ f.detail }}</span>
+        </button>
+      </li>
+      <li v-if="text.trim() && found.length === 0" class="empty">Nothing by that name.</li>
+    </ul>
+  </el-dialog>
+</template>
+
+<style scoped>
+.found {
+  margin-top: 8px;
+  min-height: 180px;
+}
+.found button {
+  width: 100%;
+  min-height: 44px;
+  padding: 6px 8px;
+  border: 0;
+  border-bottom: 1px solid var(--line);
+  background: none;
+  text-align: left;
+  cursor: pointer;
+}
+.found button:hover {
+  background: var(--paper);
+}
+</style>

@@ -1,0 +1,61 @@
+<script setup lang="ts">
+import { lettersOn } from '../shared/settings'
+import { sections } from './router'
+
+const shown = defineModel<boolean>({ required: true })
+const keys = [
+  ['F', 'find'],
+  ['N', 'new here: an order, a batch or a product'],
+  ['Space', 'take up the most urgent step, or put down what is in hand'],
+  ['D', 'done, with undo'],
+  ['Arrows', 'move along the ribbon and the plan'],
+  ['Enter', 'open what has the focus in the tray'],
+  ['Esc', 'close the tray'],
+  ['H', 'this list'],
+]
+</script>
+
+<template>
+  <el-dialog v-model="shown" title="Keys" width="460">
+    <dl>
+      <template v-for="(s, i) in sections" :key="s.path">
+        <dt>
+          <kbd>{{ i + 1 }}</kbd>
+        </dt>
+        <dd>{{ s.name }}</dd>
+      </template>
+      <template v-for="[key, what] in keys" :key="key">
+        <dt>
+          <kbd>{{ key }}</kbd>
+        </dt>
+        <dd>{{ what }}</dd>
+      </template>
+    </dl>
+    <label class="letters"><input v-model="lettersOn" type="checkbox" /> Single keys act on this device</label>
+  </el-dialog>
+</template>
+
+<style scoped>
+dl {
+  display: grid;
+  grid-template-columns: 90px 1fr;
+  gap: 6px 12px;
+  margin: 0;
+}
+dd {
+  margin: 0;
+}
+kbd {
+  padding: 1px 7px;
+  border: 1px solid var(--edge);
+  border-radius: var(--radius);
+  font: 600 14px var(--text);
+}
+.letters {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  min-height: 44px;
+  margin-top: 12px;
+}
+</style>

@@ -1,0 +1,27 @@
+import { createRouter, createWebHistory } from 'vue-router'
+
+// The sections, in the order of the top line and of the number keys.
+export const sections = [
+  { path: '/', name: 'Today' },
+  { path: '/plan', name: 'Plan' },
+  { path: '/orders', name: 'Orders' },
+  { path: '/products', name: 'Products' },
+  { path: '/workshop', name: 'Workshop' },
+] as const
+
+export const router = createRouter({
+  history: createWebHistory(),
+  routes: [
+    { path: '/', component: () => import('../planning/TodayPage.vue'), meta: { title: 'Today' } },
+    { path: '/plan', component: () => import('../planning/PlanPage.vue'), meta: { title: 'Plan' } },
+    { path: '/orders', component: () => import('../orders/OrdersPage.vue'), meta: { title: 'Orders' } },
+    { path: '/products', component: () => import('../products/ProductsPage.vue'), meta: { title: 'Products' } },
+    { path: '/products/:id(\\d+)', component: () => import('../products/ProductPage.vue'), meta: { title: 'Product' } },
+    { path: '/workshop', component: () => import('../workshop/WorkshopPage.vue'), meta: { title: 'Workshop' } },
+    { path: '/:rest(.*)*', component: () => import('./NothingHere.vue'), meta: { title: 'Nothing here' } },
+  ],
+})
+
+router.afterEach((to) => {
+  document.title = `${String(to.meta.title)} · Tidy Kiln`
+})

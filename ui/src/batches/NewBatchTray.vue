@@ -1,0 +1,186 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref, watch } from 'vue'
+import { useRouter } from 'vue-router'
+import { answerOf, api } from '../api/client'
+import { useAct } from '../shared/act'
+import { now } from '../shared/clock'
+import FieldRow from '../shared/FieldRow.vue'
+import { dateOf, dayName } from '../shared/time'
+import { say } from '../shared/toast'
+import { splitLots } from './lots'
+
+// Open demand of one product becomes a batch. id is the product, or 0.
+const props = defineProps<{ id: number }>()
+const router = useRouter()
+const { act, busy, trouble, fault } = useAct()
+const { data: demand } = useQuery({ queryKey: ['demand'], queryFn: () => answerOf(api.GET('/api/demand')) })
+
+const productId = ref(props.id)
+const started = ref(0)
+const lotsText = ref('')
+
+const choice = computed(() => demand.value?.find((d) => d.productId === productId.value))
+watch(
+  demand,
+  (all) => {
+    if (!choice.value && all) productId.value = (all.find((d) => d.wants.length > 0) ?? all[0])?.productId ?? 0
+  },
+  { immediate: true },
+)
+// The proposal is taken over when the product, or what is open of it, changes.
+watch(
+  () => (choice.value ? `${choice.value.productId}:${choice.value.wants.length}` : ''),
+  () => {
+    started.value = (choice.value?.wants.length ?? 0) + (choice.value?.extras ?? 0)
+  },
+  { immediate: true },
+)
+watch([started, choice], () => {
+  lotsText.value = splitLots(started.value, choice.value?.lotSize ?? 0).join(' + ')
+})
+
+const lots = computed(() =>
+  lotsText.value
+    .split(/[^0-9]+/)
+    .filter(Boolean)
+    .map(Number),
+)
+const wants = computed(() => (choice.value?.wants ?? []).slice(0, Math.max(0, started.value)))
+const extras = computed(() => Math.max(0, started.value - wants.value.length))
+const serves = computed(() => {
+  const by = new Map<number, { customer: string; dueOn: string; pieces: number }>()
+  for (const w of wants.value) {
+    const s = by.get(w.orderId) ?? { customer: w.customer, dueOn: w.dueOn, pieces: 0 }
+    s.pieces++
+    by.set(w.orderId, s)
+  }
+  return [...by.values()]
+})
+const lotFault = computed(
+  () => fault('lots') || Object.entries(trouble.value?.fields ?? {}).find(([k]) => k.startsWith('lots['))?.[1] || '',
+)
+
+async function make() {
+  const made = await act(() =>
+    answerOf(
+      api.POST('/api/batches', {
+        body: {
+          productId: productId.value,
+          wantIds: wants.value.map((w) => w.wantId),
+          extras: extras.value,
+          lots: lots.value,
+        },
+      }),
+    ),
+  )
+  if (!made) return
+  say({ text: `Batch ${made.number} made up. Its steps are on the plan.` })
+  await router.push('/plan')
+}
+</script>
+
+<template>
+  <p v-if="demand && demand.length === 0" class="note">
+    Nothing is made here yet. <RouterLink to="/products?tray=new-product">Make the first product</RouterLink>.
+  </p>
+  <form v-else-if="demand" class="new" novalidate @submit.prevent="make">
+    <h1>Make up a batch</h1>
+    <FieldRow v-slot="f" label="Of" :fault="fault('productId')">
+      <select :id="f.id" v-model.number="productId" class="pick" :aria-describedby="f.described">
+        <option v-for="d in demand" :key="d.productId" :value="d.productId">
+          {{ d.productName }} · {{ d.wants.length ? `${d.wants.length} wanted` : 'none wanted, for the shelf' }}
+        </option>
+      </select>
+    </FieldRow>
+    <template v-if="choice">
+      <FieldRow
+        v-slot="f"
+        label="Pieces to start"
+        :fault="fault('extras')"
+        :hint="
+          choice.lettered
+            ? 'One for each name.'
+            : choice.extras
+              ? `${choice.wants.length} wanted, ${choice.extras} more against expected spoils.`
+              : undefined
+        "
+      >
+        <input
+          :id="f.id"
+          v-model.number="started"
+          class="pick"
+          type="number"
+          min="1"
+          max="500"
+          step="1"
+          :aria-describedby="f.described"
+          :aria-invalid="f.invalid"
+        />
+      </FieldRow>
+      <FieldRow
+        v-slot="f"
+        label="In lots of"
+        :fault="lotFault"
+        :hint="
+          choice.lotSize
+            ? `Up to ${choice.lotSize} fit a sitting and the rack.`
+            : 'Not even one piece fits a sitting and the rack. Look at the hours and the rack in Workshop.'
+        "
+      >
+        <input
+          :id="f.id"
+          v-model="lotsText"
+          class="pick"
+          inputmode="numeric"
+          :aria-describedby="f.described"
+          :aria-invalid="f.invalid"
+        />
+      </FieldRow>
+      <div v-if="serves.length">
+        <h2>Serves</h2>
+        <ul>
+          <li v-for="s in serves" :key="s.customer + s.dueOn" class="serve">
+            <span>{{ s.pieces }} for {{ s.customer }}</span
+            ><span class="quiet">due {{ dayName(s.dueOn, dateOf(now)) }}</span>
+          </li>
+          <li v-if="extras" class="serve">
+            <span>{{ extras }} for the shelf, or against spoils</span>
+          </li>
+        </ul>
+      </div>
+      <p v-else class="quiet">
+        {{
+          choice.lettered
+            ? 'No names are open, so there is nothing to start.'
+            : 'All of them go to the shelf, from which later orders are filled first.'
+        }}
+      </p>
+      <p v-if="wants.some((w) => w.lettering)" class="quiet names">{{ wants.map((w) => w.lettering).join(' / ') }}</p>
+    </template>
+    <p v-if="trouble" class="note brick" role="alert">{{ trouble.message }}</p>
+    <button class="act" type="submit" :disabled="busy || !choice">
+      {{ busy ? 'Saving' : `Start ${started} in ${lots.length === 1 ? 'one lot' : `${lots.length} lots`}` }}
+    </button>
+  </form>
+</template>
+
+<style scoped>
+.new {
+  display: grid;
+  gap: 12px;
+}
+.serve {
+  display: flex;
+  justify-content: space-between;
+  gap: 12px;
+  padding: 4px 0;
+  border-bottom: 1px solid var(--line);
+}
+.names {
+  overflow-wrap: anywhere;
+}
+.act {
+  min-height: 46px;
+}
+</style>

@@ -1,0 +1,22 @@
+import '@fontsource-variable/bricolage-grotesque'
+import '@fontsource-variable/source-sans-3'
+import './shared/tokens.css'
+import './shared/base.css'
+import { QueryClient, VueQueryPlugin } from '@tanstack/vue-query'
+import { createApp } from 'vue'
+import { Trouble } from './api/client'
+import App from './app/App.vue'
+import { router } from './app/router'
+
+const queryClient = new QueryClient({
+  defaultOptions: {
+    queries: {
+      staleTime: 5000,
+      refetchInterval: 30000,
+      // A refusal stays one; a server that is away may come back.
+      retry: (count, error) => count < 2 && !(error instanceof Trouble && error.status >= 400 && error.status < 500),
+    },
+  },
+})
+
+createApp(App).use(router).use(VueQueryPlugin, { queryClient }).mount('#app')

@@ -1,0 +1,211 @@
+<script setup lang="ts">
+import { keepPreviousData, useQuery } from '@tanstack/vue-query'
+import { computed, ref, watch } from 'vue'
+import { answerOf, api } from '../api/client'
+import { useAct } from '../shared/act'
+import { now } from '../shared/clock'
+import FieldRow from '../shared/FieldRow.vue'
+import { addDays, dateOf, dayName } from '../shared/time'
+import { say } from '../shared/toast'
+import { useTray } from '../shared/tray'
+import PromiseCard from './PromiseCard.vue'
+
+interface Line {
+  productId: number
+  quantity: number
+  text: string
+}
+
+const { open } = useTray()
+const { act, busy, trouble, fault } = useAct()
+const { data: products } = useQuery({ queryKey: ['products'], queryFn: () => answerOf(api.GET('/api/products')) })
+
+const customer = ref('')
+const dueOn = ref(addDays(dateOf(now.value), 7))
+const note = ref('')
+const lines = ref<Line[]>([{ productId: 0, quantity: 1, text: '' }])
+watch(
+  products,
+  (all) => {
+    for (const l of lines.value) if (!l.productId) l.productId = all?.[0]?.id ?? 0
+  },
+  { immediate: true },
+)
+
+const productOf = (l: Line) => products.value?.find((p) => p.id === l.productId)
+const letteringOf = (l: Line) =>
+  l.text
+    .split('\n')
+    .map((t) => t.trim())
+    .filter(Boolean)
+const add = () => lines.value.push({ productId: products.value?.[0]?.id ?? 0, quantity: 1, text: '' })
+
+// As names are typed, the number of pieces follows them.
+function typed(l: Line) {
+  const names = letteringOf(l).length
+  if (names > l.quantity) l.quantity = Math.min(500, names)
+}
+const letteringFault = (i: number) =>
+  fault(`lines[${i}].lettering`) ||
+  Object.entries(trouble.value?.fields ?? {}).find(([k]) => k.startsWith(`lines[${i}].lettering[`))?.[1] ||
+  ''
+
+const ask = computed(() => ({
+  dueOn: dueOn.value || undefined,
+  lines: lines.value.map((l) => ({ productId: l.productId, quantity: Math.floor(Number(l.quantity)) })),
+}))
+const askable = computed(() => ask.value.lines.every((l) => l.productId > 0 && l.quantity >= 1 && l.quantity <= 500))
+
+// The answer comes while typing: the question waits until fingers pause.
+const settled = ref(ask.value)
+let pause: ReturnType<typeof setTimeout> | undefined
+watch(ask, (next) => {
+  clearTimeout(pause)
+  pause = setTimeout(() => (settled.value = next), 250)
+})
+const { data: promise, error: refused } = useQuery({
+  queryKey: computed(() => ['promise', settled.value]),
+  queryFn: () => answerOf(api.POST('/api/promise', { body: settled.value })),
+  enabled: askable,
+  placeholderData: keepPreviousData,
+})
+
+const { data: customers } = useQuery({
+  queryKey: computed(() => ['customers', customer.value.trim()]),
+  queryFn: () => answerOf(api.GET('/api/customers', { params: { query: { text: customer.value.trim() } } })),
+  enabled: computed(() => customer.value.trim().length > 0 && customer.value.length <= 120),
+  placeholderData: keepPreviousData,
+  refetchInterval: false,
+})
+
+async function take() {
+  const made = await act(() =>
+    answerOf(
+      api.POST('/api/orders', {
+        body: {
+          customer: customer.value,
+          dueOn: dueOn.value,
+          note: note.value,
+          lines: lines.value.map((l) => ({
+            productId: l.productId,
+            quantity: Math.floor(Number(l.quantity)),
+            ...(productOf(l)?.lettered ? { lettering: letteringOf(l) } : {}),
+          })),
+        },
+      }),
+    ),
+  )
+  if (!made) return
+  say({ text: `Order ${made.number} taken.` })
+  await open('order', made.id)
+}
+const actName = computed(() => (dueOn.value ? `Promise ${dayName(dueOn.value, dateOf(now.value))}` : 'Take the order'))
+</script>
+
+<template>
+  <p v-if="products && products.length === 0" class="note">
+    Nothing is made here yet. <RouterLink to="/products?tray=new-product">Make the first product</RouterLink>, then take
+    its order.
+  </p>
+  <form v-else class="new" novalidate @submit.prevent="take">
+    <FieldRow v-slot="f" label="Customer" :fault="fault('customer')">
+      <input
+        :id="f.id"
+        v-model="customer"
+        class="pick"
+        list="customers"
+        maxlength="120"
+        autocomplete="off"
+        :aria-describedby="f.described"
+        :aria-invalid="f.invalid"
+      />
+    </FieldRow>
+    <datalist id="customers"><option v-for="c in customers ?? []" :key="c" :value="c" /></datalist>
+    <fieldset v-for="(line, i) in lines" :key="i" class="line">
+      <legend class="spoken">What is wanted{{ lines.length > 1 ? `, ${i + 1}` : '' }}</legend>
+      <div class="pair">
+        <FieldRow v-slot="f" label="Pieces" :fault="fault(`lines[${i}].quantity`)">
+          <input
+            :id="f.id"
+            v-model.number="line.quantity"
+            class="pick"
+            type="number"
+            min="1"
+            max="500"
+            step="1"
+            :aria-describedby="f.described"
+            :aria-invalid="f.invalid"
+          />
+        </FieldRow>
+        <FieldRow v-slot="f" label="Product" :fault="fault(`lines[${i}].productId`)">
+          <select :id="f.id" v-model.number="line.productId" class="pick" :aria-describedby="f.described">
+            <option v-for="p in products ?? []" :key="p.id" :value="p.id">{{ p.name }}</option>
+          </select>
+        </FieldRow>
+      </div>
+      <FieldRow
+        v-if="productOf(line)?.lettered"
+        v-slot="f"
+        :label="`Lettering, one a line · ${letteringOf(line).length} of ${line.quantity}`"
+        :fault="letteringFault(i)"
+      >
+        <textarea
+          :id="f.id"
+          v-model="line.text"
+          class="pick"
+          rows="5"
+          :aria-describedby="f.described"
+          :aria-invalid="f.invalid"
+          @input="typed(line)"
+        />
+      </FieldRow>
+      <button v-if="lines.length > 1" class="word" type="button" @click="lines.splice(i, 1)">Leave this out</button>
+    </fieldset>
+    <button v-if="lines.length < 20" class="word" type="button" @click="add">Another product</button>
+    <FieldRow v-slot="f" label="Due on" :fault="fault('dueOn')">
+      <input
+        :id="f.id"
+        v-model="dueOn"
+        class="pick"
+        type="date"
+        :min="dateOf(now)"
+        :aria-describedby="f.described"
+        :aria-invalid="f.invalid"
+      />
+    </FieldRow>
+    <PromiseCard v-if="promise && askable" :promise="promise" />
+    <p v-else-if="refused" class="note brick">{{ refused.message }}</p>
+    <p v-else-if="!askable" class="note">From 1 to 500 pieces of each.</p>
+    <FieldRow v-slot="f" label="Note" :fault="fault('note')">
+      <textarea :id="f.id" v-model="note" class="pick" rows="2" maxlength="2000" :aria-describedby="f.described" />
+    </FieldRow>
+    <p v-if="trouble" class="note brick" role="alert">{{ trouble.message }}</p>
+    <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : actName }}</button>
+  </form>
+</template>
+
+<style scoped>
+.new {
+  display: grid;
+  gap: 10px;
+}
+.line {
+  display: grid;
+  gap: 8px;
+  margin: 0;
+  padding: 0;
+  border: 0;
+}
+.line + .line {
+  padding-top: 10px;
+  border-top: 1px solid var(--line);
+}
+.pair {
+  display: grid;
+  grid-template-columns: 90px 1fr;
+  gap: 8px;
+}
+.act {
+  min-height: 46px;
+}
+</style>

@@ -1,0 +1,190 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref, watch } from 'vue'
+import { answerOf, api, type Schemas } from '../api/client'
+import FieldRow from '../shared/FieldRow.vue'
+import PieceStrip from '../shared/PieceStrip.vue'
+import { useAct } from '../shared/act'
+import { thisMinute } from '../shared/clock'
+import { amount, currency } from '../shared/money'
+import { dateOf, dayName, moment } from '../shared/time'
+import { say } from '../shared/toast'
+import { useTray } from '../shared/tray'
+import { pressing, standing } from './readiness'
+
+const props = defineProps<{ id: number }>()
+const { open } = useTray()
+const { act, tell, busy, trouble, fault } = useAct()
+
+const { data: order, error } = useQuery({
+  queryKey: computed(() => ['order', props.id]),
+  queryFn: () => answerOf(api.GET('/api/orders/{id}', { params: { path: { id: props.id } } })),
+})
+
+const changing = ref(false)
+const cancelling = ref(false)
+const form = ref({ dueOn: '', note: '' })
+watch(changing, (on) => {
+  if (on && order.value) form.value = { dueOn: order.value.dueOn, note: order.value.note }
+})
+
+const params = computed(() => ({ params: { path: { id: props.id } } }))
+const words: Record<Schemas['OrderPiece']['mark'], string> = {
+  notStarted: 'not started',
+  inHand: 'in hand',
+  resting: 'resting',
+  ready: 'ready for hands',
+  finished: 'finished',
+  handedOver: 'handed over',
+}
+
+async function handOver() {
+  const o = order.value!
+  await tell(() => answerOf(api.POST('/api/orders/{id}/hand-over', { ...params.value, body: { version: o.version } })))
+  if (trouble.value) return
+  const undo = () =>
+    tell(() => answerOf(api.POST('/api/orders/{id}/take-back', { ...params.value, body: { version: o.version + 1 } })))
+  say({ text: `Order ${o.number} handed over.`, action: 'Undo', act: undo })
+}
+async function save() {
+  await act(() =>
+    answerOf(api.PUT('/api/orders/{id}', { ...params.value, body: { ...form.value, version: order.value!.version } })),
+  )
+  if (!trouble.value) changing.value = false
+}
+async function cancel() {
+  cancelling.value = false
+  await tell(() =>
+    answerOf(api.POST('/api/orders/{id}/cancel', { ...params.value, body: { version: order.value!.version } })),
+  )
+}
+</script>
+
+<template>
+  <p v-if="error" class="empty">{{ error.message }}</p>
+  <div v-else-if="order" class="order">
+    <h1>{{ order.customer }}</h1>
+    <p class="quiet">order {{ order.number }}, taken {{ moment(order.takenAt, thisMinute) }}</p>
+    <p v-if="order.state === 'open'">
+      Due <b>{{ dayName(order.dueOn, dateOf(thisMinute)) }}</b> ·
+      <span :class="{ bad: pressing(order.readiness) }">{{ standing(order.readiness, thisMinute) }}</span>
+    </p>
+    <p v-else class="note glaze">{{ order.state === 'handed_over' ? 'Handed over.' : 'Cancelled.' }}</p>
+    <p v-if="order.note && !changing">{{ order.note }}</p>
+    <PieceStrip :marks="order.marks" />
+
+    <div v-if="order.state === 'open'" class="acts">
+      <button v-if="order.readiness.state === 'ready'" class="act" type="button" :disabled="busy" @click="handOver">
+        Hand over
+      </button>
+      <button v-else-if="order.readiness.unstarted > 0" class="act" type="button" @click="open('new-batch')">
+        Make up a batch
+      </button>
+      <button class="side" type="button" :aria-expanded="changing" @click="changing = !changing">Change</button>
+    </div>
+    <form v-if="changing" class="change" @submit.prevent="save">
+      <FieldRow v-slot="f" label="Due on" :fault="fault('dueOn')">
+        <input
+          :id="f.id"
+          v-model="form.dueOn"
+          class="pick"
+          type="date"
+          required
+          :aria-describedby="f.described"
+          :aria-invalid="f.invalid"
+        />
+      </FieldRow>
+      <FieldRow v-slot="f" label="Note" :fault="fault('note')">
+        <textarea
+          :id="f.id"
+          v-model="form.note"
+          class="pick"
+          rows="3"
+          maxlength="2000"
+          :aria-describedby="f.described"
+        />
+      </FieldRow>
+      <p v-if="trouble && !Object.keys(trouble.fields).length" class="note brick" role="alert">{{ trouble.message }}</p>
+      <div class="acts">
+        <button class="act" type="submit" :disabled="busy">Save</button>
+        <button class="word" type="button" @click="cancelling = true">Cancel the order</button>
+      </div>
+    </form>
+
+    <section v-for="(line, i) in order.lines" :key="i">
+      <h2>{{ line.quantity }} × {{ line.product }}</h2>
+      <p class="quiet">at {{ amount(line.unitPrice) }} {{ currency }} each</p>
+      <ul v-if="line.pieces.some((p) => p.lettering)" class="names">
+        <li v-for="(p, k) in line.pieces" :key="k">
+          <span>{{ p.lettering }}</span>
+          <button
+            v-if="p.lotId && p.mark !== 'finished' && p.mark !== 'handedOver'"
+            class="word"
+            type="button"
+            @click="open('lot', p.lotId)"
+          >
+            {{ words[p.mark] }}
+          </button>
+          <span v-else class="quiet">{{ words[p.mark] }}</span>
+        </li>
+      </ul>
+    </section>
+    <p class="total">
+      <span>In all</span><b>{{ amount(order.total) }} {{ currency }}</b>
+    </p>
+
+    <h2>What happened</h2>
+    <ol class="events">
+      <li v-for="(e, i) in order.events" :key="i">
+        <span class="quiet">{{ moment(e.at, thisMinute) }}</span> {{ e.text }}
+      </li>
+    </ol>
+  </div>
+  <el-dialog v-model="cancelling" title="Cancel this order?" width="420">
+    <p>Plain pieces made for it go to the shelf. Pieces with names stay in their batch and serve nobody.</p>
+    <template #footer>
+      <button class="side" type="button" @click="cancel">Cancel the order</button>&nbsp;
+      <button class="act" type="button" @click="cancelling = false">Keep it</button>
+    </template>
+  </el-dialog>
+</template>
+
+<style scoped>
+.order {
+  display: grid;
+  gap: 8px;
+}
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 16px;
+  align-items: center;
+}
+.change {
+  display: grid;
+  gap: 10px;
+  padding: 12px;
+  border: 1px solid var(--line);
+  background: var(--paper);
+}
+section,
+.order h2 {
+  margin-top: 8px;
+}
+.names li,
+.total {
+  display: flex;
+  justify-content: space-between;
+  gap: 12px;
+  padding: 3px 0;
+  border-bottom: 1px solid var(--line);
+  overflow-wrap: anywhere;
+}
+.events {
+  display: grid;
+  gap: 5px;
+}
+.events .quiet {
+  display: block;
+}
+</style>

@@ -1,0 +1,138 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed } from 'vue'
+import { answerOf, api, type Schemas } from '../api/client'
+import PieceStrip from '../shared/PieceStrip.vue'
+import { thisMinute } from '../shared/clock'
+import { addDays, dateOf, dayName } from '../shared/time'
+import { useTray } from '../shared/tray'
+import { pressing, standing } from './readiness'
+
+const { data: rows } = useQuery({ queryKey: ['orders'], queryFn: () => answerOf(api.GET('/api/orders')) })
+const { open, shown } = useTray()
+
+const today = computed(() => dateOf(thisMinute.value))
+// The day after the Sunday of this week, in calendar days.
+const nextMonday = computed(() => {
+  const weekday = new Date(`${today.value}T12:00:00Z`).getUTCDay()
+  return addDays(today.value, weekday === 0 ? 1 : 8 - weekday)
+})
+
+const groups = computed(() => {
+  const all = rows.value ?? []
+  const live = all.filter((r) => r.state === 'open')
+  const within = (from: string, to: string) => live.filter((r) => r.dueOn >= from && r.dueOn < to)
+  const nextWeek = nextMonday.value
+  const after = addDays(nextWeek, 7)
+  return [
+    { name: 'Overdue', rows: within('', today.value) },
+    { name: 'This week', rows: within(today.value, nextWeek) },
+    { name: 'Next week', rows: within(nextWeek, after) },
+    { name: 'Later', rows: within(after, '9999') },
+    { name: 'Closed in the last days', rows: all.filter((r) => r.state !== 'open') },
+  ].filter((g) => g.rows.length > 0)
+})
+const summary = (rows: Schemas['LedgerRow'][]) => {
+  const pieces = rows.flatMap((r) => r.marks)
+  const ready = pieces.filter((m) => m === 'finished').length
+  return `${pieces.length} ${pieces.length === 1 ? 'piece' : 'pieces'}${ready ? `, ${ready} finished` : ''}`
+}
+const closedWord = (r: Schemas['LedgerRow']) => (r.state === 'handed_over' ? 'handed over' : 'cancelled')
+</script>
+
+<template>
+  <div class="head">
+    <h1>Orders</h1>
+    <button class="act" type="button" @click="open('new-order')">New order</button>
+  </div>
+  <section v-for="g in groups" :key="g.name" :aria-label="g.name">
+    <div class="group">
+      <h2>{{ g.name }}</h2>
+      <span class="quiet">{{ summary(g.rows) }}</span>
+    </div>
+    <ul>
+      <li v-for="r in g.rows" :key="r.id">
+        <button
+          type="button"
+          class="row"
+          :class="{ picked: shown?.kind === 'order' && shown.id === r.id }"
+          @click="open('order', r.id)"
+        >
+          <span class="quiet">{{ r.number }}</span>
+          <span class="who"
+            ><b>{{ r.customer }}</b
+            ><span class="quiet">{{ r.products.join(' · ') }}</span></span
+          >
+          <PieceStrip :marks="r.marks" />
+          <span class="due">
+            <b>{{ r.state === 'open' ? dayName(r.dueOn, today) : closedWord(r) }}</b>
+            <span v-if="r.state === 'open'" :class="pressing(r.readiness) ? 'bad' : 'quiet'">{{
+              standing(r.readiness, thisMinute)
+            }}</span>
+          </span>
+        </button>
+      </li>
+    </ul>
+  </section>
+  <div v-if="rows && rows.length === 0" class="empty">
+    <p>Orders stand here by the week they are due, each with where its pieces are.</p>
+    <p>Take the first one: it shows at once what it costs and whether the date can be held.</p>
+  </div>
+</template>
+
+<style scoped>
+.head,
+.group {
+  display: flex;
+  justify-content: space-between;
+  align-items: baseline;
+}
+.group {
+  margin-top: 16px;
+  padding-bottom: 5px;
+  border-bottom: 1px solid var(--edge);
+}
+.row {
+  display: grid;
+  grid-template-columns: 52px minmax(130px, 0.9fr) minmax(110px, 1.1fr) minmax(170px, 1fr);
+  gap: 4px 12px;
+  align-items: center;
+  width: 100%;
+  min-height: 56px;
+  padding: 6px 0;
+  border: 0;
+  border-bottom: 1px solid var(--line);
+  background: none;
+  text-align: left;
+  cursor: pointer;
+}
+.row:hover,
+.row.picked {
+  background: var(--sheet);
+}
+.who,
+.due {
+  display: grid;
+  line-height: 1.3;
+}
+.due {
+  justify-items: end;
+  text-align: right;
+}
+.due .bad {
+  font-size: 14px;
+}
+@media (max-width: 640px) {
+  .row {
+    grid-template-columns: minmax(0, 1fr) auto;
+    padding: 10px 0;
+  }
+  .row > :first-child {
+    display: none;
+  }
+  .row > :nth-child(3) {
+    grid-row: 2;
+    grid-column: 1 / -1;
+  }
+}
+</style>

@@ -1,0 +1,113 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Schemas } from '../api/client'
+import { thisMinute } from '../shared/clock'
+import { amount, currency } from '../shared/money'
+import RecipeBars from '../shared/RecipeBars.vue'
+import { moment } from '../shared/time'
+import { spare } from './readiness'
+
+// Whether the date can be held, and what the order earns.
+const props = defineProps<{ promise: Schemas['Promise'] }>()
+
+const late = computed(() => props.promise.state === 'late' || props.promise.state === 'unplanned')
+const heading = computed(() => {
+  const p = props.promise
+  if (!p.readyAt) return 'Finds no place in the plan'
+  const at = moment(p.readyAt, thisMinute.value)
+  if (p.fromShelf > 0 && p.fromShelf === p.lines.reduce((n, l) => n + l.quantity, 0)) return 'Ready now, from the shelf'
+  if (!p.due) return `Ready ${at}`
+  return p.state === 'late' ? `Not before ${at}` : `Ready ${at}, ${spare(p.spareMinutes)}`
+})
+const holdUp = computed(() => {
+  const p = props.promise
+  if (!p.holdUp) return ''
+  if (!p.holdUpUntil) return `${p.holdUp}.`
+  const until = moment(p.holdUpUntil, thisMinute.value)
+  const why = p.holdUp.includes('rack is full')
+    ? `the rack is full until ${until}`
+    : p.holdUp.includes('busy')
+      ? `${p.holdUp} until ${until}`
+      : `hands are free again ${until}`
+  return `Because ${why}.`
+})
+const chance = computed(() => Math.round(props.promise.remakeChance * 10))
+</script>
+
+<template>
+  <div class="promise" aria-live="polite">
+    <div class="when" :class="{ late, tight: promise.state === 'tight' }">
+      <h2>{{ heading }}</h2>
+      <p v-if="promise.state === 'late' && promise.due" class="bad">{{ spare(promise.spareMinutes) }}</p>
+      <p v-if="holdUp" class="quiet">{{ holdUp }}</p>
+      <p v-if="promise.readyAtFloor && promise.readyAtFloor !== promise.readyAt" class="quiet">
+        At usual rests. {{ moment(promise.readyAtFloor, thisMinute) }} if every rest is the shortest safe one. Moves
+        nothing that is promised.
+      </p>
+      <p v-if="promise.fromShelf" class="quiet">{{ promise.fromShelf }} from the shelf.</p>
+    </div>
+    <RecipeBars v-for="l in promise.lines" :key="l.productId" :bars="l.bars" />
+    <table>
+      <tbody>
+        <tr v-for="l in promise.lines" :key="l.productId">
+          <th scope="row">
+            {{ l.quantity }} × {{ l.product }} at {{ amount(l.unitPrice)
+            }}<span class="quiet">, costs you {{ l.unitCost }} each</span>
+          </th>
+          <td />
+        </tr>
+        <tr>
+          <th scope="row">In all</th>
+          <td>
+            <b>{{ amount(promise.total) }}</b> {{ currency }}
+          </td>
+        </tr>
+        <tr class="quiet">
+          <th scope="row">They cost you</th>
+          <td>{{ amount(promise.totalCost) }}</td>
+        </tr>
+        <tr v-if="promise.earnedPerHour" class="quiet">
+          <th scope="row">An hour earns</th>
+          <td>{{ promise.earnedPerHour }}</td>
+        </tr>
+      </tbody>
+    </table>
+    <p v-if="chance >= 1" class="note">
+      {{ chance >= 10 ? 'Nearly sure' : `About ${chance} in ten` }} that some name must be made twice. Keep spare blanks
+      at hand.
+    </p>
+  </div>
+</template>
+
+<style scoped>
+.promise {
+  display: grid;
+  gap: 10px;
+}
+.when {
+  padding: 2px 0 2px 12px;
+  border-left: 4px solid var(--glaze);
+}
+.when.tight {
+  border-color: var(--straw);
+}
+.when.late {
+  border-color: var(--brick);
+}
+table {
+  width: 100%;
+  border-collapse: collapse;
+}
+th {
+  font-weight: 400;
+  text-align: left;
+}
+td {
+  text-align: right;
+  white-space: nowrap;
+}
+th,
+td {
+  padding: 2px 0;
+}
+</style>

@@ -1,0 +1,70 @@
+<script setup lang="ts">
+import { computed, nextTick, ref, watch } from 'vue'
+import { now, thisMinute } from '../shared/clock'
+import { useTray } from '../shared/tray'
+import DayStrip from './DayStrip.vue'
+import { usePlan } from './queries'
+import { scaleOf, workingWindow } from './scale'
+
+// The day ribbon stands under the top line of every page.
+const { data: plan } = usePlan(undefined, 1)
+const { open, shown } = useTray()
+
+const day = computed(() => plan.value?.days[0])
+const scale = computed(() => (day.value ? scaleOf(day.value, workingWindow([day.value])) : null))
+const picked = computed(() => (shown.value?.kind === 'lot' ? shown.value.id : undefined))
+
+// Where the ribbon scrolls sideways, it begins at now.
+const scroller = ref<HTMLElement | null>(null)
+watch(scale, async (ready, before) => {
+  if (!ready || before) return
+  await nextTick()
+  const box = scroller.value
+  if (box) box.scrollLeft = ready.at(now.value) * box.scrollWidth - box.clientWidth / 2
+})
+</script>
+
+<template>
+  <section class="ribbon" aria-label="The day">
+    <div ref="scroller" class="scroller">
+      <DayStrip
+        v-if="day && plan && scale"
+        class="inner"
+        :day="day"
+        :hands="plan.hands"
+        :rests="plan.rests"
+        :scale="scale"
+        :now="thisMinute"
+        :most-rests="4"
+        :picked="picked"
+        label="Today from five in the morning to five the next"
+        axis
+        @pick="open('lot', $event)"
+      />
+      <div v-else class="waiting" />
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.ribbon {
+  padding: 4px 20px 7px;
+  background: var(--sheet);
+  border-bottom: 1px solid var(--line);
+}
+.scroller {
+  overflow-x: auto;
+  scrollbar-width: thin;
+}
+.waiting {
+  height: 81px;
+}
+@media (max-width: 900px) {
+  .ribbon {
+    padding-inline: 0;
+  }
+  .inner {
+    width: 1100px;
+  }
+}
+</style>

@@ -1,0 +1,49 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { now } from '../shared/clock'
+import { dateOf, momentIn } from '../shared/time'
+
+// A moment that is past: a day and a clock time, in the workshop's zone.
+const props = defineProps<{ label: string; fault?: string }>()
+const model = defineModel<{ date: string; time: string }>({ required: true })
+const today = computed(() => dateOf(now.value))
+const future = computed(
+  () => model.value.time !== '' && momentIn(model.value.date, model.value.time).getTime() > now.value,
+)
+const said = computed(() => props.fault || (future.value ? 'This is still to come.' : ''))
+</script>
+
+<template>
+  <fieldset>
+    <legend>{{ label }}</legend>
+    <div class="pair">
+      <input v-model="model.date" class="pick" type="date" :max="today" :aria-label="`${label}: day`" />
+      <input
+        v-model="model.time"
+        class="pick"
+        type="time"
+        :aria-label="`${label}: time`"
+        :aria-invalid="said ? true : undefined"
+      />
+    </div>
+    <p v-if="said" class="bad" role="alert">{{ said }}</p>
+  </fieldset>
+</template>
+
+<style scoped>
+fieldset {
+  margin: 0;
+  padding: 0;
+  border: 0;
+}
+legend {
+  padding: 0;
+  font-size: 14px;
+  color: var(--soft);
+}
+.pair {
+  display: grid;
+  grid-template-columns: 3fr 2fr;
+  gap: 6px;
+}
+</style>

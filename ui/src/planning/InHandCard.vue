@@ -1,0 +1,175 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { answerOf, api, type Schemas } from '../api/client'
+import { useAct } from '../shared/act'
+import { now } from '../shared/clock'
+import { clock, dateOf, dayName, duration, momentIn, stopwatch } from '../shared/time'
+import { say } from '../shared/toast'
+import { useTray } from '../shared/tray'
+import EarlierTime from './EarlierTime.vue'
+import OutcomePicker from './OutcomePicker.vue'
+import { allGood } from './outcomes'
+
+// What is in hand: the timer, the checklist, the cautions, and how the pieces come out.
+const props = defineProps<{ work: Schemas['InHand']; mine: boolean }>()
+const { act, tell, busy, trouble, fault } = useAct()
+const { open } = useTray()
+
+const outcomes = ref(allGood())
+const earlier = ref(false)
+const ended = ref({ date: dateOf(now.value), time: clock(now.value) })
+
+const running = computed(() => props.work.runningSince !== undefined)
+const seconds = computed(
+  () =>
+    props.work.workedSeconds + (props.work.runningSince ? (now.value - Date.parse(props.work.runningSince)) / 1000 : 0),
+)
+const ticked = computed(() => new Set(props.work.ticked))
+const rest = computed(() => (props.work.rest ? `, rest ${duration(props.work.rest.usual)}` : ''))
+
+const path = computed(() => ({ params: { path: { id: props.work.runId } } }))
+
+function tick(i: number) {
+  const next = new Set(props.work.ticked)
+  if (!next.delete(i)) next.add(i)
+  return tell(() => answerOf(api.POST('/api/runs/{id}/ticked', { ...path.value, body: { ticked: [...next] } })))
+}
+const putDown = () => tell(() => answerOf(api.POST('/api/runs/{id}/put-down', path.value)))
+const resume = () => tell(() => answerOf(api.POST('/api/runs/{id}/resume', path.value)))
+const giveBack = () => tell(() => answerOf(api.POST('/api/runs/{id}/give-back', path.value)))
+
+async function done() {
+  const { runId, stepName } = props.work
+  const endedAt = earlier.value ? momentIn(ended.value.date, ended.value.time).toISOString() : undefined
+  await act(() => answerOf(api.POST('/api/runs/{id}/done', { ...path.value, body: { endedAt, ...outcomes.value } })))
+  if (trouble.value) return
+  const undo = () => tell(() => answerOf(api.POST('/api/runs/{id}/undo', { params: { path: { id: runId } } })))
+  say({ text: `${stepName}: done.`, action: 'Undo', act: undo })
+}
+</script>
+
+<template>
+  <article class="card" :aria-label="`In hand: ${work.stepName}`">
+    <p class="quiet">In hand · {{ work.person }}{{ running ? '' : ' · put down' }}</p>
+    <h2>
+      <button class="title" type="button" @click="open('lot', work.lotId)">{{ work.stepName }}</button>
+    </h2>
+    <p class="what">{{ work.pieces.length }} × {{ work.product }} · batch {{ work.batch }}, lot {{ work.lot }}</p>
+    <p class="clockline">
+      <span class="timer" role="timer" :aria-label="`worked ${duration(seconds / 60)}`">{{ stopwatch(seconds) }}</span>
+      <span class="quiet">
+        of {{ duration(work.minutes) }}<template v-if="work.for.length"> · for {{ work.for.join(', ') }}</template
+        ><template v-if="work.due">, due {{ dayName(dateOf(work.due), dateOf(now)) }}</template>
+      </span>
+    </p>
+    <p v-if="work.riskMinutes" class="note brick">
+      Begun {{ duration(work.riskMinutes) }} under the rest’s floor, at accepted risk.
+    </p>
+    <p v-for="c in work.cautions" :key="c" class="note">{{ c }}</p>
+    <ul class="checklist">
+      <li v-for="(point, i) in work.checklist" :key="point">
+        <label><input type="checkbox" :checked="ticked.has(i)" @change="tick(i)" /> {{ point }}</label>
+      </li>
+    </ul>
+    <OutcomePicker v-model="outcomes" :pieces="work.pieces" :may-repeat="work.mayRepeat" :fault="fault" />
+    <EarlierTime v-if="earlier" v-model="ended" label="It was done at" :fault="fault('endedAt')" />
+    <p v-if="trouble && !Object.keys(trouble.fields).length" class="note brick" role="alert">{{ trouble.message }}</p>
+    <div class="acts">
+      <button class="act" type="button" :disabled="busy" :data-key="mine ? 'done' : undefined" @click="done">
+        {{ busy ? 'Saving' : `Done${rest}` }}
+      </button>
+      <button
+        v-if="running"
+        class="side"
+        type="button"
+        :disabled="busy"
+        :data-key="mine ? 'take' : undefined"
+        @click="putDown"
+      >
+        Put down
+      </button>
+      <button v-else class="side" type="button" :disabled="busy" :data-key="mine ? 'take' : undefined" @click="resume">
+        Go on
+      </button>
+    </div>
+    <p class="words">
+      <button class="word" type="button" :aria-expanded="earlier" @click="earlier = !earlier">
+        {{ earlier ? 'It is done now' : 'It was done earlier' }}
+      </button>
+      <button class="word" type="button" :disabled="busy" @click="giveBack">Give back</button>
+    </p>
+  </article>
+</template>
+
+<style scoped>
+.card {
+  display: grid;
+  gap: 10px;
+  padding: 14px 18px 16px;
+  background: var(--sheet);
+  border: 1px solid var(--line);
+  border-top: 5px solid var(--clay);
+}
+.title {
+  padding: 0;
+  border: 0;
+  background: none;
+  font: 650 23px/1.15 var(--heading);
+  letter-spacing: -0.01em;
+  text-align: left;
+  cursor: pointer;
+}
+.title:hover {
+  text-decoration: underline;
+  text-decoration-thickness: 1px;
+}
+.what {
+  font-size: 16px;
+  margin-top: -6px;
+}
+.clockline {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: baseline;
+  gap: 4px 14px;
+}
+.timer {
+  font: 700 44px/1 var(--heading);
+  letter-spacing: -0.02em;
+  font-variant-numeric: tabular-nums;
+}
+.checklist label {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  min-height: 30px;
+  cursor: pointer;
+}
+.checklist input {
+  flex: none;
+  width: 20px;
+  height: 20px;
+  margin: 0;
+  accent-color: var(--glaze);
+}
+.acts {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 10px;
+}
+.acts button {
+  min-height: 46px;
+}
+.words {
+  display: flex;
+  gap: 20px;
+}
+@media (max-width: 640px) {
+  .checklist label {
+    min-height: 48px;
+  }
+  .acts button {
+    min-height: 52px;
+  }
+}
+</style>

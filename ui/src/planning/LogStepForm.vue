@@ -1,0 +1,64 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { answerOf, api, type Schemas } from '../api/client'
+import { useAct } from '../shared/act'
+import { now } from '../shared/clock'
+import { personId } from '../shared/settings'
+import { clock, dateOf, momentIn } from '../shared/time'
+import EarlierTime from './EarlierTime.vue'
+import OutcomePicker from './OutcomePicker.vue'
+import { allGood } from './outcomes'
+
+// A step that nobody took up when it was done, entered with its true times.
+const props = defineProps<{ lot: Schemas['LotPage'] }>()
+const emit = defineEmits<{ saved: [] }>()
+const { act, busy, trouble, fault } = useAct()
+
+const at = (t: number) => ({ date: dateOf(t), time: clock(t) })
+const began = ref(at(now.value - props.lot.minutes * 60000))
+const ended = ref(at(now.value))
+const outcomes = ref(allGood())
+const underFloor = computed(() => trouble.value?.type === '/problems/rest-under-floor')
+
+async function save(acceptRisk: boolean) {
+  await act(() =>
+    answerOf(
+      api.POST('/api/lots/{id}/log', {
+        params: { path: { id: props.lot.lotId } },
+        body: {
+          personId: personId.value,
+          step: props.lot.step,
+          startedAt: momentIn(began.value.date, began.value.time).toISOString(),
+          endedAt: momentIn(ended.value.date, ended.value.time).toISOString(),
+          acceptRisk,
+          ...outcomes.value,
+        },
+      }),
+    ),
+  )
+  if (!trouble.value) emit('saved')
+}
+</script>
+
+<template>
+  <form class="log" @submit.prevent="save(false)">
+    <EarlierTime v-model="began" label="Begun at" :fault="fault('startedAt')" />
+    <EarlierTime v-model="ended" label="Done at" :fault="fault('endedAt')" />
+    <OutcomePicker v-model="outcomes" :pieces="lot.pieces" :may-repeat="lot.mayRepeat" :fault="fault" />
+    <p v-if="trouble && !Object.keys(trouble.fields).length" class="note brick" role="alert">{{ trouble.message }}</p>
+    <button v-if="underFloor" class="side" type="button" :disabled="busy" @click="save(true)">
+      It was so: I accept the risk
+    </button>
+    <button v-else class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : 'Enter it' }}</button>
+  </form>
+</template>
+
+<style scoped>
+.log {
+  display: grid;
+  gap: 10px;
+  padding: 12px;
+  border: 1px solid var(--line);
+  background: var(--paper);
+}
+</style>

@@ -1,0 +1,192 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { answerOf, api, type Schemas } from '../api/client'
+import { useAct } from '../shared/act'
+import { thisMinute } from '../shared/clock'
+import { dateOf, dayName, duration, moment } from '../shared/time'
+import { useTray } from '../shared/tray'
+import LogStepForm from './LogStepForm.vue'
+import { useLot } from './queries'
+import RiskDialog from './RiskDialog.vue'
+import { useTakeUp } from './useTakeUp'
+
+// A lot: why its next step is when it is, whom it serves, what was and what will be.
+const props = defineProps<{ id: number }>()
+const emit = defineEmits<{ close: [] }>()
+const { data: lot, error } = useLot(() => props.id)
+const { open } = useTray()
+const { tell, busy } = useAct()
+const { takeUp, busy: taking, risk } = useTakeUp()
+const logging = ref(false)
+const abandoning = ref(false)
+
+const next = computed(() => lot.value?.steps.find((s) => s.state !== 'done'))
+const inHand = computed(() => next.value?.state === 'inHand')
+const marks: Record<string, string> = { done: 'done', inHand: 'in hand', planned: '', tentative: '' }
+
+const reason = (s: Schemas['LotStep']) => {
+  const said = s.because
+  if (!said || said === 'done' || said === 'under way') return ''
+  if (said.startsWith('ideal rest after')) return `its usual rest ${said.slice('ideal rest '.length)} is over then`
+  if (said.startsWith('rest after')) return `the shortest safe ${said} is over then`
+  if (said.startsWith('end of')) return `it follows at once on the ${said}`
+  return said
+}
+const undo = (runId: number) =>
+  tell(() => answerOf(api.POST('/api/runs/{id}/undo', { params: { path: { id: runId } } })))
+
+async function abandon() {
+  const { batchId, batchVersion } = lot.value!
+  abandoning.value = false
+  await tell(() =>
+    answerOf(
+      api.POST('/api/batches/{id}/abandon', { params: { path: { id: batchId } }, body: { version: batchVersion } }),
+    ),
+  )
+  emit('close')
+}
+</script>
+
+<template>
+  <p v-if="error" class="empty">{{ error.message }} It may have been finished a while ago.</p>
+  <div v-else-if="lot" class="lot">
+    <h1>{{ lot.pieces.length }} × {{ lot.product }}</h1>
+    <p class="quiet">batch {{ lot.batch }}, lot {{ lot.lot }}</p>
+
+    <template v-if="next">
+      <h2>{{ inHand ? 'In hand now' : 'Next' }}: {{ next.name }}</h2>
+      <p v-if="next.start && !inHand">
+        <b>{{ moment(next.start, thisMinute) }}</b><template v-if="next.end">
+          to {{ moment(next.end, thisMinute) }}</template
+        ><template v-if="next.person">, {{ next.person }}</template>
+      </p>
+      <p v-if="reason(next)" class="quiet">Why then? {{ reason(next) }}.</p>
+      <p v-if="lot.pressed" class="note brick">
+        The rest’s latest moment falls outside working hours. Sand lightly before the next coat, or come in for it.
+      </p>
+      <p v-if="lot.unplanned" class="note brick">No place in the plan: {{ lot.unplanned }}.</p>
+      <div v-if="!inHand && lot.open" class="acts">
+        <button
+          class="act"
+          type="button"
+          :disabled="taking"
+          @click="takeUp({ lotId: lot.lotId, step: next.index, stepName: next.name })"
+        >
+          Take up
+        </button>
+        <button class="side" type="button" :aria-expanded="logging" @click="logging = !logging">
+          It was done earlier
+        </button>
+      </div>
+      <LogStepForm v-if="logging" :lot="lot" @saved="logging = false" />
+    </template>
+
+    <dl>
+      <dt>Serves</dt>
+      <dd>
+        <template v-for="(s, i) in lot.serves" :key="s.orderId"
+          ><template v-if="i"> · </template
+          ><button class="word" type="button" @click="open('order', s.orderId)">
+            {{ s.customer }} {{ s.pieces }}
+          </button></template
+        ><template v-if="lot.spare">{{ lot.serves.length ? ' · ' : '' }}shelf {{ lot.spare }}</template>
+      </dd>
+      <dt>Ready</dt>
+      <dd>{{ lot.readyAt ? moment(lot.readyAt, thisMinute) : lot.open ? 'not known' : 'finished' }}</dd>
+      <template v-if="lot.due">
+        <dt>Due</dt>
+        <dd>
+          {{ dayName(dateOf(lot.due), dateOf(thisMinute)) }} <span v-if="lot.late" class="bad">will be missed</span>
+        </dd>
+      </template>
+    </dl>
+
+    <h2>Step by step</h2>
+    <ol class="steps">
+      <li v-for="(s, i) in lot.steps" :key="i" :class="s.state">
+        <i />
+        <div>
+          <p>
+            <b>{{ s.name }}</b> <span class="quiet">{{ marks[s.state] }}</span>
+          </p>
+          <p v-if="s.start" class="quiet">
+            {{ moment(s.start, thisMinute)
+            }}<template v-if="s.rest">
+              · then rest {{ duration(s.rest.usual) }}, never under {{ duration(s.rest.floor) }}</template
+            >
+          </p>
+          <button v-if="s.canUndo && s.runId" class="word" type="button" :disabled="busy" @click="undo(s.runId)">
+            Undo done
+          </button>
+        </div>
+      </li>
+    </ol>
+    <p v-if="lot.pieces.some((p) => p.lettering)" class="quiet names">
+      {{ lot.pieces.map((p) => p.lettering).join(' / ') }}
+    </p>
+    <p v-if="lot.open">
+      <button class="word" type="button" @click="abandoning = true">Abandon batch {{ lot.batch }}</button>
+    </p>
+  </div>
+  <RiskDialog v-if="risk" :why="risk.why" @wait="risk = null" @accept="takeUp(risk.next, true)" />
+  <el-dialog v-model="abandoning" title="Abandon this batch?" width="420">
+    <p>Its pieces are put aside, and what they were for is open demand again. This cannot be undone.</p>
+    <template #footer>
+      <button class="side" type="button" @click="abandon">Abandon it</button>&nbsp;
+      <button class="act" type="button" @click="abandoning = false">Keep it</button>
+    </template>
+  </el-dialog>
+</template>
+
+<style scoped>
+.lot {
+  display: grid;
+  gap: 8px;
+}
+.lot h2 {
+  margin-top: 10px;
+}
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  margin-top: 4px;
+}
+dl {
+  display: grid;
+  grid-template-columns: 70px 1fr;
+  gap: 6px 12px;
+  margin: 10px 0 0;
+}
+dt {
+  color: var(--soft);
+}
+dd {
+  margin: 0;
+}
+.steps {
+  display: grid;
+}
+.steps li {
+  display: grid;
+  grid-template-columns: 16px 1fr;
+  gap: 10px;
+  padding: 5px 0;
+}
+.steps i {
+  width: 14px;
+  height: 14px;
+  margin-top: 4px;
+  border: 1.5px solid var(--clay);
+}
+.steps .done i {
+  background: var(--clay-done);
+  border-color: var(--clay-done);
+}
+.steps .inHand i {
+  background: var(--clay);
+}
+.names {
+  overflow-wrap: anywhere;
+}
+</style>

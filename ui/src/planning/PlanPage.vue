@@ -1,0 +1,229 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { thisMinute } from '../shared/clock'
+import { addDays, dateOf, duration, longDay, minutesBetween, shortDay } from '../shared/time'
+import { useTray } from '../shared/tray'
+import DayStrip from './DayStrip.vue'
+import { usePlan, type Day, type Readiness } from './queries'
+import { scaleOf, workingWindow } from './scale'
+
+const route = useRoute()
+const router = useRouter()
+const { open, shown } = useTray()
+const from = computed(() => (typeof route.query.from === 'string' ? route.query.from : undefined))
+const { data: plan, error } = usePlan(from, 7)
+
+const window = computed(() => workingWindow(plan.value?.days ?? []))
+const picked = computed(() => (shown.value?.kind === 'lot' ? shown.value.id : undefined))
+const title = computed(() => {
+  const days = plan.value?.days
+  return days?.length ? `${longDay(days[0]!.date)} to ${longDay(days[days.length - 1]!.date)}` : 'The plan'
+})
+const turn = (days: number) => {
+  const first = plan.value?.days[0]?.date
+  if (first) router.push({ query: { ...route.query, from: addDays(first, days) } })
+}
+const today = () => router.push({ query: { ...route.query, from: undefined } })
+
+// Hands of a day that are not done yet.
+const handsOf = (day: Day) =>
+  (plan.value?.hands ?? [])
+    .filter((h) => h.start >= day.start && h.start < day.end)
+    .reduce((sum, h) => sum + minutesBetween(h.start, h.end), 0)
+const isToday = (day: Day) => thisMinute.value >= Date.parse(day.start) && thisMinute.value < Date.parse(day.end)
+const past = (day: Day) => Date.parse(day.end) <= thisMinute.value
+const words: Record<Readiness['state'], string> = {
+  ready: 'ready',
+  spare: '',
+  tight: 'tight',
+  late: 'late',
+  unplanned: 'no place',
+  closed: '',
+}
+const pressing = (r: Readiness) => ['tight', 'late', 'unplanned'].includes(r.state)
+</script>
+
+<template>
+  <div class="head">
+    <h1>{{ title }}</h1>
+    <div class="turn">
+      <button class="side" type="button" @click="turn(-7)">Week before</button>
+      <button class="side" type="button" :disabled="!from" @click="today">From today</button>
+      <button class="side" type="button" @click="turn(7)">Week after</button>
+      <button class="act" type="button" @click="open('new-batch')">Make up a batch</button>
+    </div>
+  </div>
+  <p v-if="error" class="note brick">
+    {{ error.message }} <button class="word" type="button" @click="today">Show this week</button>
+  </p>
+  <ul v-if="plan?.unplanned.length" class="unplanned">
+    <li v-for="(u, i) in plan.unplanned" :key="i" class="note brick">
+      {{ u.pieces }} × {{ u.product }}<template v-if="u.batch">, batch {{ u.batch }}, lot {{ u.lot }}</template
+      >, has no place in the plan: {{ u.reason }}.
+    </li>
+  </ul>
+  <div v-if="plan" class="rows">
+    <div v-for="(day, i) in plan.days" :key="day.date" class="row" :class="{ past: past(day) }">
+      <div class="day">
+        <b :class="{ now: isToday(day) }">{{ shortDay(day.date) }}</b>
+        <span class="quiet">{{
+          handsOf(day) ? `${duration(handsOf(day))} of hands` : day.open.length ? 'free' : 'closed'
+        }}</span>
+      </div>
+      <div class="scroller">
+        <DayStrip
+          :day="day"
+          :hands="plan.hands"
+          :rests="plan.rests"
+          :scale="scaleOf(day, window)"
+          :now="thisMinute"
+          :most-rests="6"
+          :picked="picked"
+          :axis="i === 0"
+          :label="longDay(day.date)"
+          @pick="open('lot', $event)"
+        />
+      </div>
+      <ul class="dues" :aria-label="`Due on ${longDay(day.date)}`">
+        <li v-for="d in day.dues" :key="d.orderId">
+          <button
+            type="button"
+            class="due"
+            :class="{ pressing: pressing(d.readiness) }"
+            @click="open('order', d.orderId)"
+          >
+            <b>{{ d.pieces }}</b> <span>{{ d.customer }}</span>
+            <b v-if="words[d.readiness.state]">{{ words[d.readiness.state] }}</b>
+          </button>
+        </li>
+      </ul>
+    </div>
+  </div>
+  <div v-else class="rows" aria-busy="true"><div v-for="i in 7" :key="i" class="ghost" /></div>
+  <p class="legend quiet">
+    <i class="solid" /> hands <i class="dashed" /> wanted, not made up into a batch <i class="hatch" /> rest, pointed
+    where the next step must not be late · today is {{ longDay(dateOf(thisMinute)) }}
+  </p>
+</template>
+
+<style scoped>
+.head {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  justify-content: space-between;
+  gap: 8px 16px;
+  margin-bottom: 8px;
+}
+.turn {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+}
+.turn button {
+  min-height: 34px;
+  padding: 0 12px;
+}
+.unplanned {
+  display: grid;
+  gap: 6px;
+  margin-bottom: 10px;
+}
+.rows {
+  display: grid;
+  gap: 10px;
+}
+.row {
+  display: grid;
+  grid-template-columns: 92px minmax(0, 1fr) 168px;
+  gap: 0 10px;
+  align-items: end;
+}
+.day {
+  align-self: center;
+  display: grid;
+  line-height: 1.25;
+}
+.day .now {
+  text-decoration: underline;
+  text-decoration-color: var(--clay);
+  text-decoration-thickness: 3px;
+  text-underline-offset: 4px;
+}
+.past {
+  opacity: 0.75;
+}
+.dues {
+  align-self: center;
+  display: grid;
+  gap: 4px;
+}
+.due {
+  width: 100%;
+  min-height: 28px;
+  padding: 2px 8px 2px 16px;
+  border: 0;
+  background: var(--glaze-wash);
+  color: #1f4f4b;
+  font-size: 14px;
+  line-height: 1.25;
+  text-align: left;
+  cursor: pointer;
+  clip-path: polygon(10px 0, 100% 0, 100% 100%, 10px 100%, 0 50%);
+}
+.due.pressing {
+  background: #f3dcd3;
+  color: var(--brick);
+}
+.due:focus-visible {
+  clip-path: none;
+}
+.ghost {
+  height: 62px;
+  background: var(--sheet);
+}
+.legend {
+  margin-top: 14px;
+}
+.legend i {
+  display: inline-block;
+  width: 26px;
+  height: 12px;
+  margin: 0 4px 0 12px;
+  vertical-align: -1px;
+}
+.legend i:first-child {
+  margin-left: 0;
+}
+.legend .solid {
+  background: var(--clay);
+}
+.legend .dashed {
+  border: 1.5px dashed var(--clay);
+}
+.legend .hatch {
+  height: 8px;
+}
+@media (max-width: 640px) {
+  .row {
+    grid-template-columns: minmax(0, 1fr);
+    gap: 4px;
+  }
+  .day {
+    display: flex;
+    gap: 10px;
+    align-items: baseline;
+  }
+  .scroller {
+    overflow-x: auto;
+  }
+  .scroller > * {
+    width: 760px;
+  }
+  .due,
+  .turn button {
+    min-height: 48px;
+  }
+}
+</style>

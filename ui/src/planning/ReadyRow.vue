@@ -1,0 +1,81 @@
+<script setup lang="ts">
+import type { Schemas } from '../api/client'
+import { thisMinute } from '../shared/clock'
+import { dateOf, dayName, duration, moment } from '../shared/time'
+import { useTray } from '../shared/tray'
+
+defineProps<{ lot: Schemas['ReadyLot']; first: boolean; busy: boolean; keyed: boolean }>()
+const emit = defineEmits<{ take: [] }>()
+const { open } = useTray()
+</script>
+
+<template>
+  <li class="row">
+    <i class="ring" :class="{ closing: lot.mustStartBy }" />
+    <div>
+      <button class="name" type="button" @click="open('lot', lot.lotId)">{{ lot.stepName }}</button>
+      <p class="quiet">{{ lot.pieces.length }} × {{ lot.product }} · {{ duration(lot.minutes) }}</p>
+      <p v-if="lot.mustStartBy" class="bad">must start by {{ moment(lot.mustStartBy, thisMinute) }}</p>
+      <p v-if="lot.bestFrom" class="quiet">safe now, best from {{ moment(lot.bestFrom, thisMinute) }}</p>
+      <p v-if="lot.late" class="bad">
+        will miss its promise{{ lot.due ? `, ${dayName(dateOf(lot.due), dateOf(thisMinute))}` : '' }}
+      </p>
+    </div>
+    <div class="right">
+      <p class="quiet">since {{ moment(lot.since, thisMinute) }}</p>
+      <button class="side" type="button" :disabled="busy" :data-key="keyed ? 'take' : undefined" @click="emit('take')">
+        Take up<span class="spoken">
+          {{ lot.stepName }}, {{ lot.product }}, batch {{ lot.batch }}, lot {{ lot.lot }}</span
+        >
+      </button>
+    </div>
+  </li>
+</template>
+
+<style scoped>
+.row {
+  display: grid;
+  grid-template-columns: 24px 1fr auto;
+  gap: 4px 12px;
+  padding: 11px 0;
+  border-bottom: 1px solid var(--line);
+}
+.ring {
+  width: 22px;
+  height: 22px;
+  margin-top: 1px;
+  border: 3px solid var(--glaze);
+  border-radius: 50%;
+}
+.ring.closing {
+  background: conic-gradient(var(--glaze) 0 30%, transparent 30%);
+}
+.name {
+  padding: 0;
+  border: 0;
+  background: none;
+  font-weight: 650;
+  font-size: 16px;
+  text-align: left;
+  cursor: pointer;
+}
+.name:hover {
+  text-decoration: underline;
+}
+.right {
+  display: grid;
+  gap: 4px;
+  justify-items: end;
+  align-content: start;
+}
+.right .side {
+  min-height: 36px;
+  padding: 0 12px;
+}
+@media (max-width: 640px) {
+  .name,
+  .right .side {
+    min-height: 48px;
+  }
+}
+</style>

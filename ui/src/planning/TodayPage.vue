@@ -1,0 +1,211 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { thisMinute } from '../shared/clock'
+import { personId } from '../shared/settings'
+import { clock, dateOf, dayName, duration, moment } from '../shared/time'
+import { useTray } from '../shared/tray'
+import InHandCard from './InHandCard.vue'
+import { useToday } from './queries'
+import ReadyRow from './ReadyRow.vue'
+import RestRow from './RestRow.vue'
+import RiskDialog from './RiskDialog.vue'
+import { useTakeUp } from './useTakeUp'
+
+const { data: today } = useToday()
+const { takeUp, busy, risk } = useTakeUp()
+const { open } = useTray()
+
+// What is in this person's hands comes first.
+const inHand = computed(() =>
+  [...(today.value?.inHand ?? [])].sort(
+    (a, b) => Number(b.personId === personId.value) - Number(a.personId === personId.value),
+  ),
+)
+const mine = computed(() => inHand.value.find((w) => w.personId === personId.value))
+const nothing = computed(() => {
+  const t = today.value
+  return t !== undefined && t.inHand.length + t.ready.length + t.resting.length === 0
+})
+</script>
+
+<template>
+  <h1 class="spoken">Today</h1>
+  <div v-if="today" class="today">
+    <section class="hand" aria-label="In hand">
+      <InHandCard v-for="w in inHand" :key="w.runId" :work="w" :mine="w === mine" />
+      <div v-if="inHand.length === 0" class="free">
+        <h2>Your hands are free</h2>
+        <p v-if="today.ready.length" class="quiet">The most urgent step is first under “Ready for hands”.</p>
+        <p v-else-if="today.resting[0]" class="quiet">
+          Next: {{ today.resting[0].stepName.toLowerCase() }}, {{ moment(today.resting[0].ready, thisMinute) }}.
+        </p>
+        <p v-else class="quiet">Take an order, make up a batch, and its first step stands here.</p>
+      </div>
+      <ul v-if="today.handOver.length" class="over" aria-label="To hand over">
+        <li v-for="o in today.handOver" :key="o.orderId">
+          <span
+            >{{ o.pieces }} finished for <b>{{ o.customer }}</b></span
+          >
+          <button class="side" type="button" @click="open('order', o.orderId)">
+            Hand over<span class="spoken"> to {{ o.customer }}</span>
+          </button>
+        </li>
+      </ul>
+    </section>
+    <section aria-labelledby="ready">
+      <div class="title">
+        <h2 id="ready">Ready for hands</h2>
+        <span class="quiet">{{ today.ready.length }}</span>
+      </div>
+      <ul>
+        <ReadyRow
+          v-for="(lot, i) in today.ready"
+          :key="lot.lotId"
+          :lot="lot"
+          :first="i === 0"
+          :busy="busy"
+          :keyed="i === 0 && !mine"
+          @take="takeUp(lot)"
+        />
+      </ul>
+      <p v-if="today.ready.length === 0" class="empty">Nothing waits for hands.</p>
+      <div v-if="today.wanted.length" class="wanted">
+        <p v-for="w in today.wanted" :key="w.productId">
+          {{ w.pieces }} × {{ w.product }} wanted, first due {{ dayName(w.dueOn, dateOf(thisMinute)) }}
+          <button class="word" type="button" @click="open('new-batch', w.productId)">Make up a batch</button>
+        </p>
+      </div>
+    </section>
+    <section aria-labelledby="resting">
+      <div class="title">
+        <h2 id="resting">Resting</h2>
+        <span class="quiet">{{ today.resting.length }}</span>
+      </div>
+      <ul>
+        <RestRow v-for="lot in today.resting" :key="lot.lotId" :lot="lot" :busy="busy" @take="takeUp(lot)" />
+      </ul>
+      <p v-if="today.resting.length === 0" class="empty">Nothing is resting.</p>
+    </section>
+    <section v-if="!nothing" class="stop" aria-labelledby="stop">
+      <div>
+        <h2 id="stop">Before you stop</h2>
+        <p class="quiet">
+          <template v-if="today.handsLeft > 0">
+            {{ duration(today.handsLeft) }} of hands left{{ today.closes ? ` until ${clock(today.closes)}` : '' }}. What
+            is laid by then rests while you sleep.
+          </template>
+          <template v-else>No working hours are left today.</template>
+        </p>
+      </div>
+      <ul>
+        <li v-for="lot in today.beforeYouStop" :key="lot.lotId">
+          <p>
+            <b>{{ lot.stepName }}, {{ lot.pieces.length }} × {{ lot.product }}</b> · {{ duration(lot.minutes) }}
+          </p>
+          <p class="quiet">
+            <template v-if="lot.restReady">ready from {{ moment(lot.restReady, thisMinute) }}</template
+            ><template v-if="lot.restBest">, best {{ moment(lot.restBest, thisMinute) }}</template>
+          </p>
+          <button class="word" type="button" :disabled="busy" @click="takeUp(lot)">
+            Take up<span class="spoken"> {{ lot.stepName }}, {{ lot.product }}</span>
+          </button>
+        </li>
+        <li v-if="today.beforeYouStop.length === 0 && today.handsLeft > 0" class="quiet plain">
+          Nothing that is ready would use the night. Make up a batch, and its lay can.
+        </li>
+      </ul>
+    </section>
+  </div>
+  <div v-else class="today" aria-busy="true">
+    <div class="ghost" />
+    <div class="ghost" />
+    <div class="ghost" />
+  </div>
+  <RiskDialog v-if="risk" :why="risk.why" @wait="risk = null" @accept="takeUp(risk.next, true)" />
+</template>
+
+<style scoped>
+.today {
+  display: grid;
+  grid-template-columns: minmax(0, 5fr) minmax(0, 4fr) minmax(0, 4fr);
+  gap: 16px;
+  align-items: start;
+}
+.title {
+  display: flex;
+  justify-content: space-between;
+  align-items: baseline;
+  padding-bottom: 7px;
+  border-bottom: 1px solid var(--line);
+}
+.hand {
+  display: grid;
+  gap: 12px;
+}
+.free {
+  padding: 18px;
+  background: var(--sheet);
+  border: 1px solid var(--line);
+  border-top: 5px solid var(--line);
+}
+.over li {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  gap: 12px;
+  padding: 8px 0 8px 12px;
+  border-left: 3px solid var(--glaze);
+}
+.over li + li {
+  margin-top: 8px;
+}
+.wanted {
+  margin-top: 12px;
+  padding: 8px 12px;
+  border: 1px dashed var(--clay);
+  background: var(--sheet);
+}
+.stop {
+  grid-column: 1 / -1;
+  display: grid;
+  grid-template-columns: 226px 1fr;
+  gap: 16px;
+  padding-top: 10px;
+  border-top: 2px solid var(--ink);
+}
+.stop ul {
+  display: grid;
+  grid-template-columns: repeat(3, 1fr);
+  gap: 16px;
+}
+.stop li {
+  padding: 10px 12px;
+  border: 1px solid var(--line);
+  background: var(--sheet);
+}
+.stop li.plain {
+  grid-column: 1 / -1;
+  border: 0;
+  background: none;
+}
+.ghost {
+  height: 420px;
+  background: var(--sheet);
+  opacity: 0.6;
+}
+@media (max-width: 1000px) {
+  .today {
+    grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  }
+  .hand {
+    grid-column: 1 / -1;
+  }
+}
+@media (max-width: 640px) {
+  .today,
+  .stop,
+  .stop ul {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>

@@ -1,0 +1,34 @@
+import { keepPreviousData, useQuery } from '@tanstack/vue-query'
+import { computed, toValue, type MaybeRefOrGetter } from 'vue'
+import { answerOf, api, type Schemas } from '../api/client'
+import { setServerTime } from '../shared/clock'
+
+// timed lets the server's clock lead the page's.
+async function timed<T extends { now: string }>(request: Promise<T>): Promise<T> {
+  const answer = await request
+  setServerTime(Date.parse(answer.now))
+  return answer
+}
+
+export const useToday = () => useQuery({ queryKey: ['today'], queryFn: () => timed(answerOf(api.GET('/api/today'))) })
+
+// usePlan reads days from a date on; without one from today.
+export function usePlan(from: MaybeRefOrGetter<string | undefined>, days: number) {
+  return useQuery({
+    queryKey: computed(() => ['plan', toValue(from) ?? 'today', days]),
+    queryFn: () => timed(answerOf(api.GET('/api/plan', { params: { query: { from: toValue(from), days } } }))),
+    placeholderData: keepPreviousData,
+  })
+}
+
+export function useLot(id: MaybeRefOrGetter<number>) {
+  return useQuery({
+    queryKey: computed(() => ['lot', toValue(id)]),
+    queryFn: () => answerOf(api.GET('/api/lots/{id}', { params: { path: { id: toValue(id) } } })),
+  })
+}
+
+export type Hands = Schemas['Hands']
+export type Resting = Schemas['Resting']
+export type Day = Schemas['Day']
+export type Readiness = Schemas['Readiness']

@@ -1,0 +1,77 @@
+import { addDays, dateOf, momentIn } from '../shared/time'
+import type { Day } from './queries'
+
+const hour = 3600000
+
+// Scale turns a moment of a day that runs from 05:00 to 05:00 into a share of
+// its width. Working hours, the same stretch of the clock for all days shown
+// together, get two thirds of the width.
+export interface Scale {
+  at: (t: number) => number
+  ticks: { share: number; label: string }[]
+}
+
+const twoThirds = 2 / 3
+
+// workingWindow is the stretch, in hours after 05:00, that holds all days' open hours.
+export function workingWindow(days: Day[]): [number, number] | null {
+  let from = 24
+  let to = 0
+  for (const day of days) {
+    for (const open of day.open) {
+      from = Math.min(from, (Date.parse(open.start) - Date.parse(day.start)) / hour)
+      to = Math.max(to, (Date.parse(open.end) - Date.parse(day.start)) / hour)
+    }
+  }
+  return to > from ? [Math.max(0, from), Math.min(24, to)] : null
+}
+
+export function scaleOf(day: Day, window: [number, number] | null): Scale {
+  const start = Date.parse(day.start)
+  const length = (Date.parse(day.end) - start) / hour
+  const [from, to] = window ?? [0, length]
+  const outside = Math.max(0.001, length - (to - from))
+  const inner = to - from >= length ? 1 : twoThirds
+  const outer = (1 - inner) / outside
+  const share = (h: number) => {
+    const clipped = Math.min(length, Math.max(0, h))
+    const before = Math.min(clipped, from) * outer
+    const within = Math.max(0, Math.min(clipped, to) - from) * (inner / (to - from))
+    const after = Math.max(0, clipped - to) * outer
+    return before + within + after
+  }
+  return { at: (t) => share((t - start) / hour), ticks: ticksOf(day, share, from, to) }
+}
+
+// ticksOf labels the hours: each working hour, and every third or so outside.
+function ticksOf(day: Day, share: (h: number) => number, from: number, to: number) {
+  const ticks: { share: number; label: string }[] = []
+  let last = -1
+  for (let h = 5; h < 29; h++) {
+    const date = h < 24 ? day.date : addDays(day.date, 1)
+    const label = `${String(h % 24).padStart(2, '0')}:00`
+    const at = momentIn(date, label).getTime()
+    const hours = (at - Date.parse(day.start)) / hour
+    const working = hours >= from && hours <= to
+    const place = share(hours)
+    if (place - last < (working ? 0.04 : 0.044) && last >= 0) continue
+    ticks.push({ share: place, label })
+    last = place
+  }
+  return ticks
+}
+
+// dayStart is the date whose row a moment falls in: before 05:00 it is the day before.
+export const rowDate = (t: number) => dateOf(t - 5 * hour)
+
+// lanes lays spans out so that none overlaps another in its lane.
+export function lanes<T extends { start: string; end: string }>(items: T[]): { item: T; lane: number }[] {
+  const ends: number[] = []
+  return items.map((item) => {
+    const start = Date.parse(item.start)
+    let lane = ends.findIndex((end) => end <= start)
+    if (lane < 0) lane = ends.length
+    ends[lane] = Date.parse(item.end)
+    return { item, lane }
+  })
+}

@@ -1,0 +1,41 @@
+import { useQueryClient } from '@tanstack/vue-query'
+import { ref } from 'vue'
+import { Trouble } from '../api/client'
+import { say } from './toast'
+
+// useAct runs a change, keeps its trouble beside the form, and lets every page
+// read afresh afterwards. busy guards against a second press.
+export function useAct() {
+  const queries = useQueryClient()
+  const busy = ref(false)
+  const trouble = ref<Trouble | null>(null)
+
+  async function act<T>(change: () => Promise<T>): Promise<T | undefined> {
+    if (busy.value) return undefined
+    busy.value = true
+    trouble.value = null
+    try {
+      const done = await change()
+      await queries.invalidateQueries()
+      return done
+    } catch (error) {
+      if (!(error instanceof Trouble)) throw error
+      trouble.value = error
+      if (error.status === 409) await queries.invalidateQueries()
+      return undefined
+    } finally {
+      busy.value = false
+    }
+  }
+
+  // tell is act for buttons that have no form: the trouble goes to the foot of the page.
+  async function tell<T>(change: () => Promise<T>): Promise<T | undefined> {
+    const done = await act(change)
+    if (trouble.value) say({ text: trouble.value.message, bad: true })
+    return done
+  }
+
+  const fault = (field: string) => trouble.value?.fields[field] ?? ''
+
+  return { act, tell, busy, trouble, fault }
+}

@@ -1,0 +1,9 @@
+import { ref } from 'vue'
+
+export const currency = ref('EUR')
+
+// amount writes an exact decimal string with two decimals, without going through a binary number.
+export function amount(decimal: string): string {
+  const [whole = '0', part = ''] = decimal.split('.')
+  return `${whole}.${(part + '00').slice(0, 2)}`
+}

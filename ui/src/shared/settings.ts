@@ -1,0 +1,27 @@
+import { ref, watch, type Ref } from 'vue'
+
+// kept is a setting of this device, remembered by the browser.
+function kept<T>(name: string, initial: T): Ref<T> {
+  let start = initial
+  try {
+    const text = localStorage.getItem(name)
+    if (text !== null) start = JSON.parse(text) as T
+  } catch {
+    // A browser that keeps nothing still works: the setting lasts as long as the page.
+  }
+  const setting = ref(start) as Ref<T>
+  watch(setting, (value) => {
+    try {
+      localStorage.setItem(name, JSON.stringify(value))
+    } catch {
+      // as above
+    }
+  })
+  return setting
+}
+
+// personId is who is at this device; 0 until somebody has said so.
+export const personId = kept('person', 0)
+
+// lettersOn says whether single letters act as keys.
+export const lettersOn = kept('letters', true)

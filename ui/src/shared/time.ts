@@ -1,0 +1,107 @@
+import { ref } from 'vue'
+
+// zone is the workshop's time zone; all times are shown in it.
+export const zone = ref('Etc/UTC')
+
+export type Moment = string | number | Date
+
+const formats = new Map<string, Intl.DateTimeFormat>()
+
+function format(name: string, options: Intl.DateTimeFormatOptions): Intl.DateTimeFormat {
+  const key = `${name} ${zone.value}`
+  let f = formats.get(key)
+  if (!f) {
+    f = new Intl.DateTimeFormat('en-GB', { ...options, timeZone: zone.value })
+    formats.set(key, f)
+  }
+  return f
+}
+
+const ms = (t: Moment) => new Date(t).getTime()
+
+// clock writes 13:50.
+export const clock = (t: Moment) =>
+  format('clock', { hour: '2-digit', minute: '2-digit', hourCycle: 'h23' }).format(ms(t))
+
+// dateOf writes 2027-03-01, the day in the workshop's zone.
+export const dateOf = (t: Moment) =>
+  format('date', { year: 'numeric', month: '2-digit', day: '2-digit' })
+    .formatToParts(ms(t))
+    .filter((p) => p.type !== 'literal')
+    .map((p) => p.value)
+    .reverse()
+    .join('-')
+
+// addDays moves a date such as 2027-03-01 on.
+export function addDays(date: string, days: number): string {
+  const d = new Date(`${date}T12:00:00Z`)
+  d.setUTCDate(d.getUTCDate() + days)
+  return d.toISOString().slice(0, 10)
+}
+
+const daysBetween = (from: string, to: string) =>
+  Math.round((Date.parse(`${to}T12:00:00Z`) - Date.parse(`${from}T12:00:00Z`)) / 86400000)
+
+function named(date: string, options: Intl.DateTimeFormatOptions): string {
+  return new Intl.DateTimeFormat('en-GB', { ...options, timeZone: 'UTC' })
+    .formatToParts(Date.parse(`${date}T12:00:00Z`))
+    .map((p) => (p.type === 'literal' ? ' ' : p.value))
+    .join('')
+    .replace(/ +/g, ' ')
+}
+
+// dayName writes a date as people say it: today, tomorrow, Friday, Fri 14 May.
+export function dayName(date: string, today: string): string {
+  const days = daysBetween(today, date)
+  if (days === 0) return 'today'
+  if (days === 1) return 'tomorrow'
+  if (days === -1) return 'yesterday'
+  if (days > 1 && days < 7) return named(date, { weekday: 'long' })
+  return named(date, { weekday: 'short', day: 'numeric', month: 'short' })
+}
+
+// shortDay writes Fri 14, longDay Friday 14 May.
+export const shortDay = (date: string) => named(date, { weekday: 'short', day: 'numeric' })
+export const longDay = (date: string) => named(date, { weekday: 'long', day: 'numeric', month: 'long' })
+
+// moment writes a time as people say it from now: 13:50, 07:40 tomorrow, Friday 08:30.
+export function moment(t: Moment, now: Moment): string {
+  const today = dateOf(now)
+  const day = dayName(dateOf(t), today)
+  if (day === 'today') return clock(t)
+  if (day === 'tomorrow' || day === 'yesterday') return `${clock(t)} ${day}`
+  return `${day} ${clock(t)}`
+}
+
+// duration writes minutes: 45 min, 6 h 20, 1 d 22 h.
+export function duration(minutes: number): string {
+  const whole = Math.max(0, Math.round(minutes))
+  if (whole < 60) return `${whole} min`
+  if (whole < 24 * 60) {
+    const m = whole % 60
+    return m === 0 ? `${Math.floor(whole / 60)} h` : `${Math.floor(whole / 60)} h ${m}`
+  }
+  const hours = Math.round(whole / 60)
+  return hours % 24 === 0 ? `${hours / 24} d` : `${Math.floor(hours / 24)} d ${hours % 24} h`
+}
+
+export const minutesBetween = (from: Moment, to: Moment) => (ms(to) - ms(from)) / 60000
+
+// stopwatch writes 0:26:40.
+export function stopwatch(seconds: number): string {
+  const s = Math.max(0, Math.floor(seconds))
+  const two = (n: number) => String(n).padStart(2, '0')
+  return `${Math.floor(s / 3600)}:${two(Math.floor(s / 60) % 60)}:${two(s % 60)}`
+}
+
+// momentIn is the instant of a wall-clock time such as 2027-03-01 and 13:50 in
+// the workshop's zone. A time that daylight saving skips is the one after it.
+export function momentIn(date: string, time: string): Date {
+  const wanted = Date.parse(`${date}T${time}:00Z`)
+  let guess = wanted
+  for (let i = 0; i < 2; i++) {
+    const shown = Date.parse(`${dateOf(guess)}T${clock(guess)}:00Z`)
+    guess += wanted - shown
+  }
+  return new Date(guess)
+}

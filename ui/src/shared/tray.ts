@@ -1,0 +1,20 @@
+import { computed } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+
+// What the tray shows stands in the address, so that Back closes it and a link opens it.
+const kinds = ['order', 'lot', 'new-order', 'new-batch', 'new-product'] as const
+export type TrayKind = (typeof kinds)[number]
+
+export function useTray() {
+  const route = useRoute()
+  const router = useRouter()
+  const shown = computed(() => {
+    const text = String(route.query.tray ?? '')
+    const kind = kinds.find((k) => text === k || text.startsWith(`${k}:`))
+    return kind ? { kind, id: Number(text.slice(kind.length + 1)) || 0 } : null
+  })
+  const open = (kind: TrayKind, id?: number) =>
+    router.push({ query: { ...route.query, tray: id === undefined ? kind : `${kind}:${id}` } })
+  const close = () => router.push({ query: { ...route.query, tray: undefined } })
+  return { shown, open, close }
+}

@@ -1,0 +1,20 @@
+import { useQuery } from '@tanstack/vue-query'
+import { computed, watchEffect } from 'vue'
+import { answerOf, api } from '../api/client'
+import { currency } from './money'
+import { personId } from './settings'
+import { zone } from './time'
+
+// useWorkshop reads the workshop, and sets the time zone and currency that every page shows.
+export function useWorkshop() {
+  const query = useQuery({ queryKey: ['workshop'], queryFn: () => answerOf(api.GET('/api/workshop')) })
+  const people = computed(() => query.data.value?.people ?? [])
+  watchEffect(() => {
+    const workshop = query.data.value
+    if (!workshop) return
+    zone.value = workshop.timeZone
+    currency.value = workshop.currency
+    if (!workshop.people.some((p) => p.id === personId.value)) personId.value = workshop.people[0]?.id ?? 0
+  })
+  return { workshop: query.data, people, query }
+}

@@ -1,0 +1,243 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import { answerOf, api, type Schemas } from '../api/client'
+import { useAct } from '../shared/act'
+import FieldRow from '../shared/FieldRow.vue'
+import { amount } from '../shared/money'
+import { say } from '../shared/toast'
+import { useWorkshop } from '../shared/useWorkshop'
+import PersonHours from './PersonHours.vue'
+import { minuteOf, timeOf } from './minutes'
+
+const { workshop } = useWorkshop()
+const { act, busy, trouble, fault } = useAct()
+
+// The form is a copy: it is filled once, and again after it is saved, so that nothing typed is lost.
+const form = ref<Schemas['Workshop'] | null>(null)
+const copy = (w: Schemas['Workshop']): Schemas['Workshop'] => {
+  const c = JSON.parse(JSON.stringify(w)) as Schemas['Workshop']
+  for (const k of ['labourPerHour', 'overheadPerHour', 'feeFixed'] as const) c[k] = amount(c[k])
+  return c
+}
+watch(
+  workshop,
+  (w) => {
+    if (w && !form.value) form.value = copy(w)
+  },
+  { immediate: true },
+)
+const changedSince = computed(() => form.value && workshop.value && workshop.value.version !== form.value.version)
+const fresh = () => (form.value = workshop.value ? copy(workshop.value) : null)
+
+const zones = Intl.supportedValuesOf('timeZone')
+const add = () =>
+  form.value?.people.push({
+    id: 0,
+    name: '',
+    hours: [1, 2, 3, 4, 5].map((weekday) => ({ weekday, fromMinute: 540, toMinute: 900 })),
+    daysOff: [],
+  })
+
+async function save() {
+  const saved = await act(() => answerOf(api.PUT('/api/workshop', { body: form.value! })))
+  if (!saved) return
+  form.value = copy(saved)
+  say({ text: 'Saved. The plan follows.' })
+}
+</script>
+
+<template>
+  <h1>Workshop</h1>
+  <form v-if="form" class="workshop" novalidate @submit.prevent="save">
+    <section aria-labelledby="people">
+      <h2 id="people">People and their hours</h2>
+      <p class="quiet">Hands are planned inside these hours only. Rests run through the night.</p>
+      <PersonHours
+        v-for="(_, i) in form.people"
+        :key="i"
+        v-model="form.people[i]!"
+        :fault="(f: string) => fault(`people[${i}].${f}`)"
+        :removable="form.people.length > 1"
+        @remove="form.people.splice(i, 1)"
+      />
+      <p v-if="form.people.length === 0" class="note">
+        Nobody works here yet, so nothing can be planned. Begin with yourself.
+      </p>
+      <p v-if="fault('people')" class="bad" role="alert">{{ fault('people') }}</p>
+      <button class="side" type="button" @click="add">Add a person</button>
+    </section>
+    <section aria-labelledby="studio">
+      <h2 id="studio">The studio</h2>
+      <FieldRow v-slot="f" label="Name" :fault="fault('name')">
+        <input
+          :id="f.id"
+          v-model="form.name"
+          class="pick"
+          maxlength="120"
+          :aria-describedby="f.described"
+          :aria-invalid="f.invalid"
+        />
+      </FieldRow>
+      <FieldRow v-slot="f" label="Time zone" :fault="fault('timeZone')">
+        <input
+          :id="f.id"
+          v-model="form.timeZone"
+          class="pick"
+          list="zones"
+          maxlength="64"
+          :aria-describedby="f.described"
+          :aria-invalid="f.invalid"
+        />
+      </FieldRow>
+      <datalist id="zones"><option v-for="z in zones" :key="z" :value="z" /></datalist>
+      <div class="pair">
+        <FieldRow v-slot="f" label="Measures" :fault="fault('units')">
+          <select :id="f.id" v-model="form.units" class="pick">
+            <option value="metric">metric</option>
+            <option value="us">US</option>
+          </select>
+        </FieldRow>
+        <FieldRow v-slot="f" label="Currency" :fault="fault('currency')">
+          <input
+            :id="f.id"
+            v-model="form.currency"
+            class="pick"
+            maxlength="3"
+            :aria-describedby="f.described"
+            :aria-invalid="f.invalid"
+          />
+        </FieldRow>
+        <FieldRow v-slot="f" label="Due orders ready by" :fault="fault('handOverMinute')">
+          <input
+            :id="f.id"
+            class="pick"
+            type="time"
+            :value="timeOf(form.handOverMinute)"
+            :aria-describedby="f.described"
+            @input="form.handOverMinute = minuteOf(($event.target as HTMLInputElement).value)"
+          />
+        </FieldRow>
+      </div>
+      <div class="pair">
+        <FieldRow v-slot="f" label="Rack places" :fault="fault('rackPlaces')" hint="A piece takes one while it rests.">
+          <input
+            :id="f.id"
+            v-model.number="form.rackPlaces"
+            class="pick"
+            type="number"
+            min="1"
+            max="5000"
+            :aria-describedby="f.described"
+            :aria-invalid="f.invalid"
+          />
+        </FieldRow>
+        <FieldRow
+          v-slot="f"
+          label="Longest sitting, minutes"
+          :fault="fault('sittingMinutes')"
+          hint="Lots are sized to it."
+        >
+          <input
+            :id="f.id"
+            v-model.number="form.sittingMinutes"
+            class="pick"
+            type="number"
+            min="15"
+            max="720"
+            :aria-describedby="f.described"
+            :aria-invalid="f.invalid"
+          />
+        </FieldRow>
+      </div>
+      <h2>Rates</h2>
+      <div class="pair">
+        <FieldRow v-slot="f" label="Your hour costs" :fault="fault('labourPerHour')">
+          <input
+            :id="f.id"
+            v-model="form.labourPerHour"
+            class="pick"
+            inputmode="decimal"
+            :aria-describedby="f.described"
+            :aria-invalid="f.invalid"
+          />
+        </FieldRow>
+        <FieldRow v-slot="f" label="Room and tools an hour" :fault="fault('overheadPerHour')">
+          <input
+            :id="f.id"
+            v-model="form.overheadPerHour"
+            class="pick"
+            inputmode="decimal"
+            :aria-describedby="f.described"
+            :aria-invalid="f.invalid"
+          />
+        </FieldRow>
+      </div>
+      <div class="pair">
+        <FieldRow v-slot="f" label="Selling fee, %" :fault="fault('feePercent')">
+          <input
+            :id="f.id"
+            v-model="form.feePercent"
+            class="pick"
+            inputmode="decimal"
+            :aria-describedby="f.described"
+            :aria-invalid="f.invalid"
+          />
+        </FieldRow>
+        <FieldRow v-slot="f" label="Fee a sale" :fault="fault('feeFixed')">
+          <input
+            :id="f.id"
+            v-model="form.feeFixed"
+            class="pick"
+            inputmode="decimal"
+            :aria-describedby="f.described"
+            :aria-invalid="f.invalid"
+          />
+        </FieldRow>
+        <FieldRow v-slot="f" label="Margin, %" :fault="fault('marginPercent')">
+          <input
+            :id="f.id"
+            v-model="form.marginPercent"
+            class="pick"
+            inputmode="decimal"
+            :aria-describedby="f.described"
+            :aria-invalid="f.invalid"
+          />
+        </FieldRow>
+      </div>
+      <p v-if="trouble" class="note brick" role="alert">{{ trouble.message }}</p>
+      <p v-if="changedSince" class="note">
+        Someone has changed the workshop since you opened it.
+        <button class="word" type="button" @click="fresh">Load theirs</button>
+      </p>
+      <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : 'Save' }}</button>
+    </section>
+  </form>
+</template>
+
+<style scoped>
+.workshop {
+  display: grid;
+  grid-template-columns: minmax(0, 6fr) minmax(0, 5fr);
+  gap: 32px;
+  margin-top: 12px;
+}
+section {
+  display: grid;
+  gap: 10px;
+  align-content: start;
+}
+.side {
+  justify-self: start;
+}
+.pair {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(110px, 1fr));
+  gap: 10px;
+  align-items: start;
+}
+@media (max-width: 1000px) {
+  .workshop {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>
