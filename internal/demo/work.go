@@ -28,6 +28,7 @@ func (s *studio) tellWork(ctx context.Context) error {
 		s.lampOrnaments(ctx),
 		s.rowingClub(ctx, crew),
 		s.signs(ctx),
+		s.forTheShelf(ctx),
 		s.atRisk(ctx),
 		s.stillOpen(ctx),
 	)
@@ -110,7 +111,25 @@ func (s *studio) signs(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	return s.workUntilReady(ctx, lots[0], "seal-1", nil)
+	if err := s.workUntilReady(ctx, lots[0], "seal-1", nil); err != nil {
+		return err
+	}
+	if _, err := s.take(ctx, "Lock-keepers’ choir", slipwaySign, 3, 8, 3, "Choir loft", "Mind the step", "Tune before tea"); err != nil {
+		return err
+	}
+	if lots, err = s.make(ctx, slipwaySign, 2*24*time.Hour, 0, 3); err != nil {
+		return err
+	}
+	return s.workUntilResting(ctx, lots[0], "lay", 15*time.Minute, nil)
+}
+
+// forTheShelf are ornaments nobody has ordered, printed and ready to be laid for the night.
+func (s *studio) forTheShelf(ctx context.Context) error {
+	lots, err := s.make(ctx, lampOrnament, 2*24*time.Hour, 8, 8)
+	if err != nil {
+		return err
+	}
+	return s.workUntilReady(ctx, lots[0], "print", nil)
 }
 
 // atRisk was promised for tomorrow, and has only just had its base coat.
@@ -158,7 +177,10 @@ func stepNamed(steps []craft.Step, id string) int {
 func (s *studio) workUntilReady(ctx context.Context, l batches.Lot, step string, spoiled map[int][]string) error {
 	steps := s.stepsOf(ctx, l)
 	i := stepNamed(steps, step)
-	floor := time.Duration(steps[i].Rest.Floor) * time.Minute
+	floor := time.Duration(0)
+	if steps[i].Rest != nil {
+		floor = time.Duration(steps[i].Rest.Floor) * time.Minute
+	}
 	return s.work(ctx, l, i+1, s.slotBefore(s.now.Add(-floor-45*time.Minute), time.Duration(steps[i].Minutes(8))*time.Minute).end, spoiled)
 }
 

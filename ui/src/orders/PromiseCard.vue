@@ -28,7 +28,7 @@ const holdUp = computed(() => {
     ? `the rack is full until ${until}`
     : p.holdUp.includes('busy')
       ? `${p.holdUp} until ${until}`
-      : `hands are free again ${until}`
+      : `working hours come round again ${until}`
   return `Because ${why}.`
 })
 const chance = computed(() => Math.round(props.promise.remakeChance * 10))

@@ -12,6 +12,9 @@ const { open, shown } = useTray()
 
 const day = computed(() => plan.value?.days[0])
 const scale = computed(() => (day.value ? scaleOf(day.value, workingWindow([day.value])) : null))
+// Open demand stands on the plan, not on the ribbon: nobody works on it yet.
+const hands = computed(() => plan.value?.hands.filter((h) => h.state !== 'tentative') ?? [])
+const rests = computed(() => plan.value?.rests.filter((r) => r.state !== 'tentative') ?? [])
 const picked = computed(() => (shown.value?.kind === 'lot' ? shown.value.id : undefined))
 
 // Where the ribbon scrolls sideways, it begins at now.
@@ -31,14 +34,14 @@ watch(scale, async (ready, before) => {
         v-if="day && plan && scale"
         class="inner"
         :day="day"
-        :hands="plan.hands"
-        :rests="plan.rests"
+        :hands="hands"
+        :rests="rests"
         :scale="scale"
         :now="thisMinute"
         :most-rests="4"
         :picked="picked"
         label="Today from five in the morning to five the next"
-        axis
+        axis="full"
         @pick="open('lot', $event)"
       />
       <div v-else class="waiting" />

@@ -16,7 +16,7 @@ const props = defineProps<{
   now: number
   mostRests: number
   label: string
-  axis?: boolean
+  axis?: 'full' | 'hours'
   picked?: number
 }>()
 const emit = defineEmits<{ pick: [lotId: number] }>()
@@ -71,7 +71,7 @@ const needle = computed(() =>
   <div class="wrap">
     <div v-if="axis" class="axis" aria-hidden="true">
       <span v-for="tick in scale.ticks" :key="tick.label" :style="{ left: `${tick.share * 100}%` }">{{
-        tick.label
+        axis === 'full' ? tick.label : tick.label.slice(0, 2)
       }}</span>
     </div>
     <div

@@ -30,6 +30,8 @@ const reason = (s: Schemas['LotStep']) => {
   if (said.startsWith('ideal rest after')) return `its usual rest ${said.slice('ideal rest '.length)} is over then`
   if (said.startsWith('rest after')) return `the shortest safe ${said} is over then`
   if (said.startsWith('end of')) return `it follows at once on the ${said}`
+  if (said.endsWith('busy') || said.endsWith('full')) return `${said} until then`
+  if (said.endsWith('hours')) return `${said} begin then`
   return said
 }
 const undo = (runId: number) =>

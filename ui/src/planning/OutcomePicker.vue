@@ -43,8 +43,7 @@ const toggle = (kind: 'again' | 'spoiled') => (choosing.value = choosing.value =
     <legend>How did the {{ pieces.length === 1 ? 'piece' : pieces.length }} come out?</legend>
     <div class="tally">
       <div class="cell">
-        <b>{{ good }}</b
-        >good
+        <b>{{ good }}</b>good
       </div>
       <button
         v-if="mayRepeat"

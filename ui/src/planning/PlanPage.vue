@@ -15,6 +15,8 @@ const from = computed(() => (typeof route.query.from === 'string' ? route.query.
 const { data: plan, error } = usePlan(from, 7)
 
 const window = computed(() => workingWindow(plan.value?.days ?? []))
+// Of open demand only the hands are drawn: its rests are not yet anybody's.
+const rests = computed(() => plan.value?.rests.filter((r) => r.state !== 'tentative') ?? [])
 const picked = computed(() => (shown.value?.kind === 'lot' ? shown.value.id : undefined))
 const title = computed(() => {
   const days = plan.value?.days
@@ -75,12 +77,12 @@ const pressing = (r: Readiness) => ['tight', 'late', 'unplanned'].includes(r.sta
         <DayStrip
           :day="day"
           :hands="plan.hands"
-          :rests="plan.rests"
+          :rests="rests"
           :scale="scaleOf(day, window)"
           :now="thisMinute"
           :most-rests="6"
           :picked="picked"
-          :axis="i === 0"
+          :axis="i === 0 ? 'hours' : undefined"
           :label="longDay(day.date)"
           @pick="open('lot', $event)"
         />
@@ -93,8 +95,7 @@ const pressing = (r: Readiness) => ['tight', 'late', 'unplanned'].includes(r.sta
             :class="{ pressing: pressing(d.readiness) }"
             @click="open('order', d.orderId)"
           >
-            <b>{{ d.pieces }}</b> <span>{{ d.customer }}</span>
-            <b v-if="words[d.readiness.state]">{{ words[d.readiness.state] }}</b>
+            <b>{{ d.pieces }}</b> {{ d.customer }} <b>{{ words[d.readiness.state] }}</b>
           </button>
         </li>
       </ul>

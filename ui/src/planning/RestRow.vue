@@ -25,7 +25,7 @@ const best = computed(() => (Date.parse(props.lot.best) > Date.parse(props.lot.r
         <button class="name" type="button" @click="open('lot', lot.lotId)">
           {{ lot.pieces.length }} × {{ lot.product }}
         </button>
-        <span class="quiet"> {{ kinds[lot.kind] }} after {{ lot.after.toLowerCase() }}</span>
+        <span class="quiet">&nbsp;{{ kinds[lot.kind] }} after {{ lot.after.toLowerCase() }}</span>
       </p>
       <p class="ready">ready {{ moment(lot.ready, thisMinute) }}</p>
     </div>

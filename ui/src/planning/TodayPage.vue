@@ -41,16 +41,6 @@ const nothing = computed(() => {
         </p>
         <p v-else class="quiet">Take an order, make up a batch, and its first step stands here.</p>
       </div>
-      <ul v-if="today.handOver.length" class="over" aria-label="To hand over">
-        <li v-for="o in today.handOver" :key="o.orderId">
-          <span
-            >{{ o.pieces }} finished for <b>{{ o.customer }}</b></span
-          >
-          <button class="side" type="button" @click="open('order', o.orderId)">
-            Hand over<span class="spoken"> to {{ o.customer }}</span>
-          </button>
-        </li>
-      </ul>
     </section>
     <section aria-labelledby="ready">
       <div class="title">
@@ -85,6 +75,16 @@ const nothing = computed(() => {
         <RestRow v-for="lot in today.resting" :key="lot.lotId" :lot="lot" :busy="busy" @take="takeUp(lot)" />
       </ul>
       <p v-if="today.resting.length === 0" class="empty">Nothing is resting.</p>
+      <ul v-if="today.handOver.length" class="over" aria-label="To hand over">
+        <li v-for="o in today.handOver" :key="o.orderId">
+          <span
+            >{{ o.pieces }} finished for <b>{{ o.customer }}</b></span
+          >
+          <button class="side" type="button" @click="open('order', o.orderId)">
+            Hand over<span class="spoken"> to {{ o.customer }}</span>
+          </button>
+        </li>
+      </ul>
     </section>
     <section v-if="!nothing" class="stop" aria-labelledby="stop">
       <div>
@@ -148,6 +148,9 @@ const nothing = computed(() => {
   border: 1px solid var(--line);
   border-top: 5px solid var(--line);
 }
+.over {
+  margin-top: 16px;
+}
 .over li {
   display: flex;
   align-items: center;
@@ -158,6 +161,12 @@ const nothing = computed(() => {
 }
 .over li + li {
   margin-top: 8px;
+}
+.wanted p {
+  display: flex;
+  flex-wrap: wrap;
+  justify-content: space-between;
+  gap: 0 12px;
 }
 .wanted {
   margin-top: 12px;

@@ -1,4 +1,4 @@
-import { addDays, dateOf, momentIn } from '../shared/time'
+import { addDays, momentIn } from '../shared/time'
 import type { Day } from './queries'
 
 const hour = 3600000
@@ -43,26 +43,22 @@ export function scaleOf(day: Day, window: [number, number] | null): Scale {
   return { at: (t) => share((t - start) / hour), ticks: ticksOf(day, share, from, to) }
 }
 
-// ticksOf labels the hours: each working hour, and every third or so outside.
+// ticksOf labels the hours: each working hour, and outside as many as have room.
 function ticksOf(day: Day, share: (h: number) => number, from: number, to: number) {
-  const ticks: { share: number; label: string }[] = []
-  let last = -1
+  const hours: { share: number; label: string; working: boolean }[] = []
   for (let h = 5; h < 29; h++) {
     const date = h < 24 ? day.date : addDays(day.date, 1)
     const label = `${String(h % 24).padStart(2, '0')}:00`
     const at = momentIn(date, label).getTime()
-    const hours = (at - Date.parse(day.start)) / hour
-    const working = hours >= from && hours <= to
-    const place = share(hours)
-    if (place - last < (working ? 0.04 : 0.044) && last >= 0) continue
-    ticks.push({ share: place, label })
-    last = place
+    const since = (at - Date.parse(day.start)) / hour
+    hours.push({ share: share(since), label, working: since >= from && since <= to })
   }
-  return ticks
+  const ticks: { share: number; label: string }[] = []
+  for (const { share, label } of [...hours.filter((h) => h.working), ...hours.filter((h) => !h.working)]) {
+    if (share <= 0.96 && ticks.every((t) => Math.abs(t.share - share) > 0.048)) ticks.push({ share, label })
+  }
+  return ticks.sort((a, b) => a.share - b.share)
 }
-
-// dayStart is the date whose row a moment falls in: before 05:00 it is the day before.
-export const rowDate = (t: number) => dateOf(t - 5 * hour)
 
 // lanes lays spans out so that none overlaps another in its lane.
 export function lanes<T extends { start: string; end: string }>(items: T[]): { item: T; lane: number }[] {

@@ -131,8 +131,7 @@ const again = () => {
         <ul class="cautions">
           <template v-for="s in product.steps" :key="s.id">
             <li v-for="c in s.cautions" :key="c">
-              <b>{{ s.name }}</b
-              ><span>{{ c }}</span>
+              <b>{{ s.name }}</b><span>{{ c }}</span>
             </li>
           </template>
         </ul>

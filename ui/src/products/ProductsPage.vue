@@ -32,7 +32,7 @@ const { open } = useTray()
               <dd>{{ amount(p.price) }}</dd>
             </div>
             <div>
-              <dt>costs, in twelves</dt>
+              <dt>costs</dt>
               <dd>{{ p.cost }}</dd>
             </div>
             <div>
@@ -40,7 +40,7 @@ const { open } = useTray()
               <dd>{{ p.handsMinutes }} min</dd>
             </div>
             <div>
-              <dt>lay to hand-over</dt>
+              <dt>lay to done</dt>
               <dd>{{ duration(p.layToHandOverMinutes) }}</dd>
             </div>
           </dl>
@@ -49,7 +49,8 @@ const { open } = useTray()
     </li>
   </ul>
   <p v-if="products?.length" class="quiet">
-    Amounts in {{ currency }}, for a good piece with its share of spoils, fees taken off.
+    Amounts in {{ currency }}, for a good piece made in twelves, its share of spoils in the cost; what an hour earns is
+    after fees. Lay to done is at usual rests.
   </p>
   <div v-if="products && products.length === 0" class="empty">
     <p>What you make stands here, with what it costs and what an hour of it earns.</p>
@@ -85,8 +86,8 @@ const { open } = useTray()
 }
 dl {
   display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(96px, 1fr));
-  gap: 6px 14px;
+  grid-template-columns: repeat(auto-fit, minmax(82px, 1fr));
+  gap: 6px 10px;
   margin: 10px 0 0;
 }
 dl div {

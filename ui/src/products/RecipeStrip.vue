@@ -64,15 +64,16 @@ const short = (name: string) => name.replace('Clear the paper, ', 'Clear, ').rep
   min-width: 0;
   display: grid;
   grid-template-rows: 22px 40px auto;
+  grid-template-columns: minmax(0, 1fr);
   text-align: center;
   font-size: 13px;
   line-height: 1.3;
 }
 .step {
-  min-width: 58px !important;
+  min-width: 54px !important;
 }
 .rest {
-  min-width: 34px !important;
+  min-width: 58px !important;
 }
 .above {
   font-weight: 650;

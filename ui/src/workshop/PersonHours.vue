@@ -77,14 +77,14 @@ const addOff = () => {
               :aria-label="`${days[d]}: take out ${timeOf(h.fromMinute)} to ${timeOf(h.toMinute)}`"
               @click="person.hours.splice(i, 1)"
             >
-              out
+              remove
             </button>
             <p v-if="fault(`hours[${i}].toMinute`) || fault(`hours[${i}].fromMinute`)" class="bad" role="alert">
               {{ fault(`hours[${i}].toMinute`) || fault(`hours[${i}].fromMinute`) }}
             </p>
           </div>
           <button class="word" type="button" @click="addHours(d)">
-            {{ hoursOf(d).length ? 'and' : 'add hours' }}<span class="spoken"> on {{ days[d] }}</span>
+            {{ hoursOf(d).length ? 'more hours' : 'add hours' }}<span class="spoken"> on {{ days[d] }}</span>
           </button>
         </div>
       </li>
@@ -135,7 +135,8 @@ const addOff = () => {
 .hours {
   display: grid;
   gap: 2px;
-  width: 258px;
+  width: 300px;
+  justify-items: start;
 }
 .stretch,
 .off,

@@ -1,0 +1,32 @@
+# Two commands do everything from a fresh machine with Go, Node and npm:
+#   make demo   runs the demo studio on http://127.0.0.1:8420
+#   make test   runs every test
+.PHONY: demo serve build test lint e2e shots clean
+
+demo: build
+	bin/tidykiln demo
+
+serve: build
+	bin/tidykiln serve
+
+build:
+	scripts/setup
+	scripts/build
+
+test:
+	scripts/setup --tests
+	scripts/test
+
+# Only the browser tests, on what is built.
+e2e: build
+	scripts/setup --tests
+	scripts/e2e
+
+# Takes docs/screenshots afresh from the demo data.
+shots: build
+	scripts/setup --tests
+	go build -o bin/studio ./e2e/studio
+	cd e2e && node shots.mjs
+
+clean:
+	rm -rf bin ui/dist/assets ui/dist/index.html ui/node_modules e2e/node_modules
