@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"os"
 	"os/signal"
+	"strings"
 	"syscall"
 
 	"tidykiln/core/cost"
@@ -41,7 +42,7 @@ func main() {
 
 func run(ctx context.Context, args []string) error {
 	if len(args) == 0 {
-		return badInput{errors.New(usage)}
+		return badInput{errors.New(strings.TrimSpace(usage))}
 	}
 	switch command, rest := args[0], args[1:]; command {
 	case "serve":
@@ -55,5 +56,5 @@ func run(ctx context.Context, args []string) error {
 	case "openapi":
 		return printOpenAPI(rest)
 	}
-	return badInput{errors.New(usage)}
+	return badInput{errors.New(strings.TrimSpace(usage))}
 }

@@ -1,0 +1,29 @@
+import { expect, type Page } from '@playwright/test'
+
+// What a person does at the bench, on the Today page.
+
+export const card = (page: Page, step: string) => page.getByRole('article', { name: `In hand: ${step}` })
+
+const region = (page: Page, name: string) => page.getByRole('region', { name })
+
+export const ready = (page: Page, step: string, pieces: string) =>
+  region(page, 'Ready for hands').getByRole('listitem').filter({ hasText: step }).filter({ hasText: pieces })
+
+export const resting = (page: Page, pieces: string) => region(page, 'Resting').getByRole('listitem').filter({ hasText: pieces })
+
+export async function takeUp(page: Page, step: string, pieces: string) {
+  await ready(page, step, pieces).getByRole('button', { name: /^Take up/ }).click()
+  await expect(card(page, step)).toBeVisible()
+}
+
+export async function done(page: Page, step: string) {
+  await card(page, step).getByRole('button', { name: /^Done/ }).click()
+  await expect(card(page, step)).toHaveCount(0)
+}
+
+// spoil names one piece of the step in hand as lost.
+export async function spoil(page: Page, step: string, piece: string, reason: string) {
+  await card(page, step).getByRole('button', { name: /spoiled$/ }).click()
+  await card(page, step).getByRole('button', { name: piece }).click()
+  await card(page, step).getByLabel(`Why is ${piece} spoiled?`).fill(reason)
+}
