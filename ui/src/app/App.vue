@@ -107,8 +107,11 @@ async function actOnToast() {
       <button v-if="toast.action" type="button" @click="actOnToast">{{ toast.action }}</button>
     </div>
   </div>
-  <FindDialog v-model="finding" />
-  <KeysDialog v-model="keysShown" />
+  <!-- in a section, so that a dialog's header is not taken for the page's -->
+  <section>
+    <FindDialog v-model="finding" />
+    <KeysDialog v-model="keysShown" />
+  </section>
 </template>
 
 <style scoped>

@@ -56,6 +56,7 @@ watch(scale, async (ready, before) => {
   border-bottom: 1px solid var(--line);
 }
 .scroller {
+  position: relative;
   overflow-x: auto;
   scrollbar-width: thin;
 }

@@ -49,6 +49,7 @@ const short = (name: string) => name.replace('Clear the paper, ', 'Clear, ').rep
 
 <style scoped>
 .frame {
+  position: relative;
   padding: 12px 16px 10px;
   background: var(--sheet);
   border: 1px solid var(--line);

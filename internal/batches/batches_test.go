@@ -1,0 +1,419 @@
+package batches_test
+
+import (
+	"context"
+	"fmt"
+	"sync"
+	"sync/atomic"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"gorm.io/gorm"
+
+	"tidykiln/internal/batches"
+	"tidykiln/internal/database"
+	"tidykiln/internal/database/dbtest"
+	"tidykiln/internal/orders"
+	"tidykiln/internal/problem"
+	"tidykiln/internal/products"
+	"tidykiln/internal/workshop"
+)
+
+// bench is a studio of one person with a plain and a lettered product, and a clock.
+type bench struct {
+	*testing.T
+	ctx             context.Context
+	db              *database.DB
+	now             time.Time
+	batches         *batches.Area
+	person          uint64
+	plain, lettered products.Detail
+}
+
+func newBench(t *testing.T) *bench {
+	b := &bench{T: t, ctx: context.Background(), db: dbtest.New(t), now: time.Date(2027, 3, 1, 9, 0, 0, 0, time.UTC)}
+	clock := func() time.Time { return b.now }
+	b.batches = batches.New(b.db, clock)
+	shop := workshop.New(b.db, clock)
+	w, err := shop.Get(b.ctx)
+	require.NoError(t, err)
+	w.People = []workshop.Person{{Name: "Maren", Hours: []workshop.Hours{{Weekday: 1, FromMinute: 540, ToMinute: 900}}}}
+	w, err = shop.Save(b.ctx, w)
+	require.NoError(t, err)
+	b.person = w.People[0].ID
+	made := products.New(b.db, clock)
+	b.plain, err = made.Make(b.ctx, products.NewProduct{Name: "Lamp", Shape: "disc", Width: "120", Thickness: "10", Look: "crisp"})
+	require.NoError(t, err)
+	b.lettered, err = made.Make(b.ctx, products.NewProduct{Name: "Crew", Shape: "disc", Width: "90", Thickness: "10", Look: "crisp", Lettered: true})
+	require.NoError(t, err)
+	return b
+}
+
+func (b *bench) later(d time.Duration) { b.now = b.now.Add(d) }
+
+func (b *bench) order(product products.Detail, quantity int, lettering ...string) orders.Order {
+	b.Helper()
+	o, err := b.batches.TakeOrder(b.ctx, orders.NewOrder{Customer: "Reed Club", DueOn: "2027-04-01", Lines: []orders.NewLine{{ProductID: product.ID, Quantity: quantity, Lettering: lettering}}})
+	require.NoError(b, err)
+	return o
+}
+
+func (b *bench) openWants(product products.Detail) (ids []uint64) {
+	b.Helper()
+	demand, err := b.batches.Demand(b.ctx)
+	require.NoError(b, err)
+	for _, d := range demand {
+		if d.ProductID == product.ID {
+			for _, w := range d.Wants {
+				ids = append(ids, w.WantID)
+			}
+		}
+	}
+	return ids
+}
+
+func (b *bench) make(product products.Detail, extras int, lots ...int) (batches.Batch, []batches.Lot) {
+	b.Helper()
+	batch, err := b.batches.Make(b.ctx, batches.NewBatch{ProductID: product.ID, WantIDs: b.openWants(product), Extras: extras, Lots: lots})
+	require.NoError(b, err)
+	return batch, b.lots(batch.ID)
+}
+
+func read[T any](b *bench, query func(tx *gorm.DB, into *[]T) error) (rows []T) {
+	b.Helper()
+	require.NoError(b, b.db.Read(b.ctx, func(tx *gorm.DB) error { return query(tx, &rows) }))
+	return rows
+}
+
+func (b *bench) lots(batch uint64) []batches.Lot {
+	return read(b, func(tx *gorm.DB, into *[]batches.Lot) error {
+		return tx.Where("batch_id = ?", batch).Order("number").Find(into).Error
+	})
+}
+
+func (b *bench) pieces(batch uint64) []batches.Piece {
+	return read(b, func(tx *gorm.DB, into *[]batches.Piece) error {
+		return tx.Where("batch_id = ?", batch).Order("number").Find(into).Error
+	})
+}
+
+func (b *bench) orderNow(id uint64) (o orders.Order) {
+	b.Helper()
+	require.NoError(b, b.db.Read(b.ctx, func(tx *gorm.DB) (err error) {
+		o, err = orders.Load(tx, id)
+		return err
+	}))
+	return o
+}
+
+func (b *bench) takeUp(lot batches.Lot, step int) batches.Run {
+	b.Helper()
+	run, err := b.batches.TakeUp(b.ctx, lot.ID, batches.TakeUp{PersonID: b.person, Step: step})
+	require.NoError(b, err)
+	return run
+}
+
+// through works a lot through the steps from first up to last, resting fully after each.
+func (b *bench) through(lot batches.Lot, first, last int) {
+	b.Helper()
+	for step := first; step <= last; step++ {
+		run := b.takeUp(lot, step)
+		b.later(20 * time.Minute)
+		require.NoError(b, b.batches.Finish(b.ctx, run.ID, batches.Done{}))
+		b.later(24 * time.Hour)
+	}
+}
+
+func problemOf(t *testing.T, err error) *problem.Problem {
+	t.Helper()
+	var p *problem.Problem
+	require.ErrorAs(t, err, &p)
+	return p
+}
+
+func TestDemandProposesLotsAndExtrasForPlainPieces(t *testing.T) {
+	b := newBench(t)
+	b.order(b.plain, 40)
+	demand, err := b.batches.Demand(b.ctx)
+	require.NoError(t, err)
+	for _, d := range demand {
+		if d.ProductID != b.plain.ID {
+			assert.Empty(t, d.Wants)
+			continue
+		}
+		assert.Len(t, d.Wants, 40)
+		assert.Equal(t, 3, d.Extras, "seven in a hundred are expected not to come through")
+		sum := 0
+		for _, n := range d.Lots {
+			sum += n
+			assert.LessOrEqual(t, n, d.LotSize)
+		}
+		assert.Equal(t, 43, sum)
+	}
+}
+
+func TestABatchTakesOnlyWhatIsOpen(t *testing.T) {
+	b := newBench(t)
+	b.order(b.lettered, 2, "Ash", "Elm")
+	wants := b.openWants(b.lettered)
+	b.make(b.lettered, 0, 2)
+	_, err := b.batches.Make(b.ctx, batches.NewBatch{ProductID: b.lettered.ID, WantIDs: wants, Lots: []int{2}})
+	assert.Equal(t, problem.Moved, problemOf(t, err).Type, "the same pieces are not made twice")
+	for field, in := range map[string]batches.NewBatch{
+		"body.productId": {ProductID: 99, Lots: []int{1}},
+		"body.lots":      {ProductID: b.plain.ID, Extras: 3, Lots: []int{2}},
+		"body.lots[0]":   {ProductID: b.plain.ID, Extras: 400, Lots: []int{400}},
+		"body.lots[1]":   {ProductID: b.plain.ID, Extras: 2, Lots: []int{2, 0}},
+		"body.extras":    {ProductID: b.lettered.ID, Extras: 1, Lots: []int{1}},
+	} {
+		_, err := b.batches.Make(b.ctx, in)
+		p := problemOf(t, err)
+		require.NotEmpty(t, p.Errors, field)
+		assert.Equal(t, field, p.Errors[0].Location)
+	}
+	assert.Empty(t, read(b, func(tx *gorm.DB, into *[]batches.Batch) error {
+		return tx.Where("product_id = ?", b.plain.ID).Find(into).Error
+	}))
+}
+
+func TestTheFloorIsKeptUnlessTheRiskIsAccepted(t *testing.T) {
+	b := newBench(t)
+	_, lots := b.make(b.plain, 4, 4)
+	b.through(lots[0], 0, 0)
+	run := b.takeUp(lots[0], 1)
+	b.later(10 * time.Minute)
+	require.NoError(t, b.batches.Finish(b.ctx, run.ID, batches.Done{}))
+	b.later(40 * time.Minute)
+	_, err := b.batches.TakeUp(b.ctx, lots[0].ID, batches.TakeUp{PersonID: b.person, Step: 2})
+	p := problemOf(t, err)
+	assert.Equal(t, problem.UnderFloor, p.Type)
+	assert.Contains(t, p.Detail, "1 h, and 20 min of it are still to go")
+	run, err = b.batches.TakeUp(b.ctx, lots[0].ID, batches.TakeUp{PersonID: b.person, Step: 2, AcceptRisk: true})
+	require.NoError(t, err)
+	require.NotNil(t, run.RiskMinutes)
+	assert.Equal(t, 20, *run.RiskMinutes)
+}
+
+func TestPiecesThatGoAgainAreALotOfTheirOwnUntilUndone(t *testing.T) {
+	b := newBench(t)
+	batch, lots := b.make(b.plain, 5, 5)
+	b.through(lots[0], 0, 3)
+	run := b.takeUp(lots[0], 4)
+	pieces := b.pieces(batch.ID)
+	require.NoError(t, b.batches.Finish(b.ctx, run.ID, batches.Done{Again: []uint64{pieces[0].ID, pieces[1].ID}}))
+	after := b.lots(batch.ID)
+	require.Len(t, after, 2)
+	assert.Equal(t, []int{5, 4}, []int{after[0].NextStep, after[1].NextStep})
+	assert.Equal(t, after[1].ID, b.pieces(batch.ID)[0].LotID)
+
+	_, err := b.batches.TakeUp(b.ctx, after[1].ID, batches.TakeUp{PersonID: b.person, Step: 4})
+	assert.Equal(t, problem.UnderFloor, problemOf(t, err).Type, "they rest from the round that sent them back")
+
+	require.NoError(t, b.batches.Undo(b.ctx, run.ID))
+	assert.Len(t, b.lots(batch.ID), 1)
+	for _, p := range b.pieces(batch.ID) {
+		assert.Equal(t, lots[0].ID, p.LotID)
+	}
+	require.NoError(t, b.batches.Finish(b.ctx, run.ID, batches.Done{Again: idsOf(pieces)}), "all of them may go again")
+	assert.Len(t, b.lots(batch.ID), 1)
+	assert.Equal(t, 4, b.lots(batch.ID)[0].NextStep)
+}
+
+func idsOf(pieces []batches.Piece) (ids []uint64) {
+	for _, p := range pieces {
+		ids = append(ids, p.ID)
+	}
+	return ids
+}
+
+func TestASpoiledNameIsWantedAgainAndUndoGivesItBack(t *testing.T) {
+	b := newBench(t)
+	b.order(b.lettered, 3, "Ash", "Elm", "Oak")
+	batch, lots := b.make(b.lettered, 0, 3)
+	run := b.takeUp(lots[0], 0)
+	pieces := b.pieces(batch.ID)
+	require.NoError(t, b.batches.Finish(b.ctx, run.ID, batches.Done{Spoiled: []batches.SpoiledPiece{{PieceID: pieces[1].ID, Reason: "cracked"}}}))
+	assert.Len(t, b.openWants(b.lettered), 1)
+	require.NoError(t, b.batches.Undo(b.ctx, run.ID))
+	assert.Empty(t, b.openWants(b.lettered))
+
+	// Undone after the name was given to another batch, the piece comes back as nobody's.
+	require.NoError(t, b.batches.Finish(b.ctx, run.ID, batches.Done{Spoiled: []batches.SpoiledPiece{{PieceID: pieces[1].ID, Reason: "cracked"}}}))
+	b.make(b.lettered, 0, 1)
+	require.NoError(t, b.batches.Undo(b.ctx, run.ID))
+	back := b.pieces(batch.ID)[1]
+	assert.Equal(t, batches.PieceWorking, back.State)
+	assert.Nil(t, back.WantID)
+}
+
+func TestASparePlainPieceTakesOverFromASpoiledOne(t *testing.T) {
+	b := newBench(t)
+	b.order(b.plain, 2)
+	batch, lots := b.make(b.plain, 1, 3)
+	run := b.takeUp(lots[0], 0)
+	pieces := b.pieces(batch.ID)
+	require.NoError(t, b.batches.Finish(b.ctx, run.ID, batches.Done{Spoiled: []batches.SpoiledPiece{{PieceID: pieces[0].ID, Reason: "bark"}}}))
+	assert.Empty(t, b.openWants(b.plain))
+	after := b.pieces(batch.ID)
+	assert.Equal(t, pieces[0].WantID, after[2].WantID)
+}
+
+func TestSparesGoToTheShelfAndFillTheNextOrder(t *testing.T) {
+	b := newBench(t)
+	_, lots := b.make(b.plain, 3, 3)
+	b.through(lots[0], 0, 9)
+	o := b.order(b.plain, 2)
+	assert.Empty(t, b.openWants(b.plain))
+	require.NoError(t, b.batches.HandOver(b.ctx, o.ID, 1))
+	assert.Equal(t, orders.HandedOver, b.orderNow(o.ID).State)
+	require.NoError(t, b.batches.TakeBack(b.ctx, o.ID, 2))
+	require.NoError(t, b.batches.CancelOrder(b.ctx, o.ID, 3))
+	second := b.order(b.plain, 4)
+	assert.Len(t, b.openWants(b.plain), 1, "three from the shelf, one to make")
+	err := b.batches.HandOver(b.ctx, second.ID, 1)
+	assert.ErrorContains(t, err, "3 of the 4 pieces")
+}
+
+func TestALotFinishedClosesItsBatchAndUndoOpensItAgain(t *testing.T) {
+	b := newBench(t)
+	o := b.order(b.lettered, 1, "Ash")
+	batch, lots := b.make(b.lettered, 0, 1)
+	b.through(lots[0], 0, 8)
+	run := b.takeUp(lots[0], 9)
+	require.NoError(t, b.batches.Finish(b.ctx, run.ID, batches.Done{}))
+	state := func() batches.State {
+		return read(b, func(tx *gorm.DB, into *[]batches.Batch) error { return tx.Where("id = ?", batch.ID).Find(into).Error })[0].State
+	}
+	assert.Equal(t, batches.Finished, state())
+	require.NoError(t, b.batches.Undo(b.ctx, run.ID))
+	assert.Equal(t, batches.Open, state())
+	require.NoError(t, b.batches.Finish(b.ctx, run.ID, batches.Done{}))
+	require.NoError(t, b.batches.HandOver(b.ctx, o.ID, 1))
+	assert.ErrorContains(t, b.batches.Undo(b.ctx, run.ID), "handed over")
+}
+
+func TestLateEntriesKeepTheirTrueTimes(t *testing.T) {
+	b := newBench(t)
+	_, lots := b.make(b.plain, 2, 2)
+	run := b.takeUp(lots[0], 0)
+	b.later(3 * time.Hour)
+	at := func(d time.Duration) *time.Time { m := b.now.Add(d); return &m }
+	for field, in := range map[string]batches.Done{"still to come": {EndedAt: at(time.Minute)}, "begun after that": {EndedAt: at(-4 * time.Hour)}} {
+		assert.ErrorContains(t, b.batches.Finish(b.ctx, run.ID, in), field)
+	}
+	require.NoError(t, b.batches.Finish(b.ctx, run.ID, batches.Done{EndedAt: at(-2 * time.Hour)}))
+	saved := read(b, func(tx *gorm.DB, into *[]batches.Run) error { return tx.Find(into).Error })[0]
+	assert.Equal(t, 3600, saved.WorkedSeconds, "the timer counts to the true end")
+
+	log := batches.LoggedStep{TakeUp: batches.TakeUp{PersonID: b.person, Step: 1, StartedAt: at(-90 * time.Minute)}, Done: batches.Done{EndedAt: at(-70 * time.Minute)}}
+	require.NoError(t, b.batches.Log(b.ctx, lots[0].ID, log))
+	_, err := b.batches.TakeUp(b.ctx, lots[0].ID, batches.TakeUp{PersonID: b.person, Step: 2})
+	assert.NoError(t, err, "the hour of rest counts from the true end")
+
+	before := batches.LoggedStep{TakeUp: batches.TakeUp{PersonID: b.person, Step: 0, StartedAt: at(-4 * time.Hour)}, Done: batches.Done{EndedAt: at(-3 * time.Hour)}}
+	assert.ErrorContains(t, b.batches.Log(b.ctx, lots[0].ID, before), "moved on")
+}
+
+func TestPuttingDownStopsTheTimerAndTakingUpPutsDownTheOther(t *testing.T) {
+	b := newBench(t)
+	_, first := b.make(b.plain, 2, 2)
+	_, second := b.make(b.plain, 2, 2)
+	run := b.takeUp(first[0], 0)
+	b.later(10 * time.Minute)
+	require.NoError(t, b.batches.PutDown(b.ctx, run.ID))
+	b.later(time.Hour)
+	require.NoError(t, b.batches.Resume(b.ctx, run.ID))
+	b.later(5 * time.Minute)
+	b.takeUp(second[0], 0)
+	saved := read(b, func(tx *gorm.DB, into *[]batches.Run) error { return tx.Where("id = ?", run.ID).Find(into).Error })[0]
+	assert.Nil(t, saved.RunningSince)
+	assert.Equal(t, 15*60, saved.WorkedSeconds)
+	require.NoError(t, b.batches.Tick(b.ctx, run.ID, []int{2, 0, 2}))
+	assert.ErrorContains(t, b.batches.Tick(b.ctx, run.ID, []int{9}), "no point 10")
+	require.NoError(t, b.batches.GiveBack(b.ctx, run.ID))
+	assert.ErrorContains(t, b.batches.Resume(b.ctx, run.ID), "no such step")
+}
+
+func TestOfTwoWhoTakeUpTheSameStepOneWins(t *testing.T) {
+	b := newBench(t)
+	_, lots := b.make(b.plain, 2, 2)
+	var won, told atomic.Int32
+	var all sync.WaitGroup
+	for range 8 {
+		all.Add(1)
+		go func() {
+			defer all.Done()
+			_, err := b.batches.TakeUp(b.ctx, lots[0].ID, batches.TakeUp{PersonID: b.person, Step: 0})
+			if err == nil {
+				won.Add(1)
+			} else if assert.ErrorContains(t, err, "already has this step in hand") {
+				told.Add(1)
+			}
+		}()
+	}
+	all.Wait()
+	assert.Equal(t, []int32{1, 7}, []int32{won.Load(), told.Load()})
+}
+
+func TestDoneTwiceCountsOnce(t *testing.T) {
+	b := newBench(t)
+	_, lots := b.make(b.plain, 2, 2)
+	run := b.takeUp(lots[0], 0)
+	require.NoError(t, b.batches.Finish(b.ctx, run.ID, batches.Done{}))
+	assert.ErrorContains(t, b.batches.Finish(b.ctx, run.ID, batches.Done{}), "already done")
+}
+
+func TestOutcomesNameTheirOwnPiecesOnce(t *testing.T) {
+	b := newBench(t)
+	batch, lots := b.make(b.plain, 2, 2)
+	run := b.takeUp(lots[0], 0)
+	piece := b.pieces(batch.ID)[0].ID
+	spoil := func(id uint64, reason string) []batches.SpoiledPiece {
+		return []batches.SpoiledPiece{{PieceID: id, Reason: reason}}
+	}
+	for says, in := range map[string]batches.Done{
+		"not in this lot":     {Spoiled: spoil(999, "x")},
+		"named twice":         {Spoiled: append(spoil(piece, "x"), spoil(piece, "y")...)},
+		"what happened":       {Spoiled: spoil(piece, "  ")},
+		"not done twice on a": {Again: []uint64{piece}},
+	} {
+		assert.ErrorContains(t, b.batches.Finish(b.ctx, run.ID, in), says)
+	}
+}
+
+func TestAnAbandonedBatchGivesItsWantsBack(t *testing.T) {
+	b := newBench(t)
+	b.order(b.lettered, 2, "Ash", "Elm")
+	batch, lots := b.make(b.lettered, 0, 1, 1)
+	run := b.takeUp(lots[1], 0)
+	assert.ErrorContains(t, b.batches.Abandon(b.ctx, batch.ID, 1), "in hand")
+	require.NoError(t, b.batches.GiveBack(b.ctx, run.ID))
+	require.NoError(t, b.batches.Abandon(b.ctx, batch.ID, 1))
+	assert.Len(t, b.openWants(b.lettered), 2)
+	assert.Error(t, b.batches.Abandon(b.ctx, batch.ID, 1))
+}
+
+func TestABadOrderNamesTheFieldAndLeavesNothing(t *testing.T) {
+	b := newBench(t)
+	for field, in := range map[string]orders.NewOrder{
+		"body.customer":              {Customer: " ", DueOn: "2027-04-01", Lines: []orders.NewLine{{ProductID: b.plain.ID, Quantity: 1}}},
+		"body.dueOn":                 {Customer: "X", DueOn: "2027-02-28", Lines: []orders.NewLine{{ProductID: b.plain.ID, Quantity: 1}}},
+		"body.lines[0].productId":    {Customer: "X", DueOn: "2027-04-01", Lines: []orders.NewLine{{ProductID: 99, Quantity: 1}}},
+		"body.lines[0].quantity":     {Customer: "X", DueOn: "2027-04-01", Lines: []orders.NewLine{{ProductID: b.plain.ID, Quantity: 1_000_000_000}}},
+		"body.lines[0].lettering":    {Customer: "X", DueOn: "2027-04-01", Lines: []orders.NewLine{{ProductID: b.lettered.ID, Quantity: 2, Lettering: []string{"Ash"}}}},
+		"body.lines[0].lettering[0]": {Customer: "X", DueOn: "2027-04-01", Lines: []orders.NewLine{{ProductID: b.lettered.ID, Quantity: 1, Lettering: []string{" "}}}},
+	} {
+		_, err := b.batches.TakeOrder(b.ctx, in)
+		p := problemOf(t, err)
+		require.NotEmpty(t, p.Errors, field)
+		assert.Equal(t, field, p.Errors[0].Location)
+	}
+	for _, table := range []string{"orders", "order_lines", "wants", "customers", "order_events"} {
+		rows := read(b, func(tx *gorm.DB, into *[]int) error {
+			return tx.Raw(fmt.Sprintf("SELECT COUNT(*) FROM %s", table)).Scan(into).Error
+		})
+		assert.Equal(t, []int{0}, rows, table)
+	}
+}

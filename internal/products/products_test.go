@@ -1,0 +1,90 @@
+package products_test
+
+import (
+	"context"
+	"testing"
+	"time"
+
+	"github.com/shopspring/decimal"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"tidykiln/internal/database/dbtest"
+	"tidykiln/internal/problem"
+	"tidykiln/internal/products"
+)
+
+func area(t *testing.T) *products.Area {
+	return products.New(dbtest.New(t), func() time.Time { return time.Date(2027, 3, 1, 9, 0, 0, 0, time.UTC) })
+}
+
+var swan = products.NewProduct{Name: "Swan ornament", Shape: "disc", Width: "3 1/2 in", Thickness: "10", Look: "crisp", Lettered: true}
+
+func TestAProductBeginsWithAWholeRecipeAndAPriceThatKeepsTheMargin(t *testing.T) {
+	a, ctx := area(t), context.Background()
+	d, err := a.Make(ctx, swan)
+	require.NoError(t, err)
+	assert.InDelta(t, 88.9, float64(d.Blank.Shape.Diameter), 1e-9)
+	assert.Equal(t, 1, d.RecipeNumber)
+	assert.NotEmpty(t, d.Steps)
+	assert.Equal(t, d.TargetPrice, d.Price.StringFixed(2))
+	assert.Contains(t, d.Describe, "88.9 mm across")
+
+	gallery, err := a.Gallery(ctx)
+	require.NoError(t, err)
+	require.Len(t, gallery, 1)
+	assert.Equal(t, d.Card, gallery[0])
+}
+
+func TestTheLinesAddUpToTheCostAndTheCurveFalls(t *testing.T) {
+	d, err := area(t).Make(context.Background(), swan)
+	require.NoError(t, err)
+	sum := decimal.Zero
+	for _, l := range d.Lines {
+		sum = sum.Add(decimal.RequireFromString(l.Amount))
+	}
+	cost := decimal.RequireFromString(d.Cost)
+	assert.True(t, sum.Sub(cost).Abs().LessThan(decimal.RequireFromString("0.08")), "lines %s, cost %s: only the rounding of each line may part them", sum, cost)
+	for i := 1; i < len(d.Curve); i++ {
+		before, after := decimal.RequireFromString(d.Curve[i-1].Cost), decimal.RequireFromString(d.Curve[i].Cost)
+		assert.True(t, after.LessThanOrEqual(before), "%d pieces", d.Curve[i].Pieces)
+	}
+}
+
+func TestABadProductNamesTheField(t *testing.T) {
+	a, ctx := area(t), context.Background()
+	for field, spoil := range map[string]func(*products.NewProduct){
+		"body.name":      func(p *products.NewProduct) { p.Name = "   " },
+		"body.width":     func(p *products.NewProduct) { p.Width = "-3 cm" },
+		"body.height":    func(p *products.NewProduct) { p.Shape, p.Height = "rectangle", "4 km" },
+		"body.thickness": func(p *products.NewProduct) { p.Thickness = "900 mm" },
+		"body.material":  func(p *products.NewProduct) { p.Material = "gel-medium" },
+	} {
+		in := swan
+		spoil(&in)
+		_, err := a.Make(ctx, in)
+		var p *problem.Problem
+		require.ErrorAs(t, err, &p, field)
+		require.Len(t, p.Errors, 1, field)
+		assert.Equal(t, field, p.Errors[0].Location)
+	}
+	gallery, err := a.Gallery(ctx)
+	require.NoError(t, err)
+	assert.Empty(t, gallery)
+}
+
+func TestAChangeIsKeptOnceAndRefusedWhenStale(t *testing.T) {
+	a, ctx := area(t), context.Background()
+	d, err := a.Make(ctx, swan)
+	require.NoError(t, err)
+	changed, err := a.Change(ctx, d.ID, products.ProductChange{Name: "Cob ornament", Price: decimal.RequireFromString("14.50"), Version: 1})
+	require.NoError(t, err)
+	assert.Equal(t, "Cob ornament", changed.Name)
+	assert.NotEqual(t, d.EarnedPerHour, changed.EarnedPerHour)
+	_, err = a.Change(ctx, d.ID, products.ProductChange{Name: "Pen ornament", Price: decimal.RequireFromString("9"), Version: 1})
+	assert.ErrorContains(t, err, "Cob ornament", "the refusal says what is there now")
+	_, err = a.Change(ctx, 999, products.ProductChange{Name: "X", Version: 1})
+	assert.ErrorContains(t, err, "no such product")
+	_, err = a.Change(ctx, d.ID, products.ProductChange{Name: " ", Version: 2})
+	assert.Error(t, err)
+}
