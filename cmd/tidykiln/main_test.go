@@ -1,0 +1,108 @@
+package main
+
+import (
+	"bytes"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+var binary string
+
+func TestMain(m *testing.M) {
+	os.Exit(runWithBinary(m))
+}
+
+func runWithBinary(m *testing.M) int {
+	folder, err := os.MkdirTemp("", "tidykiln-cmd-")
+	if err != nil {
+		panic(err)
+	}
+	defer os.RemoveAll(folder)
+	binary = filepath.Join(folder, "tidykiln")
+	if out, err := exec.Command("go", "build", "-o", binary, ".").CombinedOutput(); err != nil {
+		panic(string(out))
+	}
+	return m.Run()
+}
+
+func ask(t *testing.T, input string, args ...string) (stdout, stderr string, code int) {
+	t.Helper()
+	cmd := exec.Command(binary, args...)
+	cmd.Stdin = strings.NewReader(input)
+	var out, errs bytes.Buffer
+	cmd.Stdout, cmd.Stderr = &out, &errs
+	if err := cmd.Run(); err != nil {
+		var exit *exec.ExitError
+		require.ErrorAs(t, err, &exit)
+		code = exit.ExitCode()
+	}
+	return out.String(), errs.String(), code
+}
+
+const costProblem = `{"format":"tidykiln/cost-problem@1","goodPieces":2,"labourPerHour":"12.00","overheadPerHour":"0",
+ "materials":[{"id":"blank","purchases":[{"quantity":10,"price":"5.00"}]}],
+ "stages":[{"id":"lay","yield":0.8,"minutesPerPiece":4,"perPiece":[{"material":"blank","quantity":1}]}]}`
+
+func TestCostAnswersFromAFileAndFromStandardInput(t *testing.T) {
+	out, errs, code := ask(t, costProblem, "cost", "-")
+	require.Zero(t, code, errs)
+	// 2.5 started at 0.50 and 4 min of 12.00 an hour each: (1.25 + 2.00) ÷ 2.
+	assert.Contains(t, out, `"total": "1.6250"`)
+	file := filepath.Join(t.TempDir(), "problem.json")
+	require.NoError(t, os.WriteFile(file, []byte(costProblem), 0o600))
+	again, _, code := ask(t, "", "cost", file)
+	assert.Zero(t, code)
+	assert.Equal(t, out, again)
+}
+
+func TestPlanAnswers(t *testing.T) {
+	out, errs, code := ask(t, `{"format":"tidykiln/plan-problem@1","from":"2027-03-01T08:00:00+02:00","resources":[{"id":"hands","capacity":1}],"jobs":[{"id":"A","steps":[{"id":"lay","minutes":30,"uses":{"hands":1}}]}]}`, "plan", "-")
+	require.Zero(t, code, errs)
+	assert.Contains(t, out, `"end": "2027-03-01T08:30:00+02:00"`)
+}
+
+func TestBadInputIsOneLineThatNamesTheField(t *testing.T) {
+	for says, c := range map[string]struct {
+		command, input string
+	}{
+		"stages[0].yield: must be over 0 and at most 1": {"cost", strings.Replace(costProblem, "0.8", "1.8", 1)},
+		"goodPices: is not a field known here":          {"cost", strings.Replace(costProblem, "goodPieces", "goodPices", 1)},
+		"goodPieces: must be a whole number":            {"cost", strings.Replace(costProblem, `"goodPieces":2`, `"goodPieces":"two"`, 1)},
+		"labourPerHour: money must be a decimal string": {"cost", strings.Replace(costProblem, `"12.00"`, `12.00`, 1)},
+		"not readable as JSON":                          {"cost", `{"format"`},
+		"something after the end":                       {"cost", costProblem + "{}"},
+		"format: must be":                               {"plan", `{}`},
+	} {
+		out, errs, code := ask(t, c.input, c.command, "-")
+		assert.Equal(t, 2, code, says)
+		assert.Empty(t, out, says)
+		assert.Contains(t, errs, says)
+		assert.Equal(t, 1, strings.Count(errs, "\n"), says)
+	}
+	for _, args := range [][]string{{}, {"bake"}, {"cost"}, {"cost", "a", "b"}, {"plan", "/no/such/file"}, {"serve", "x"}, {"demo", "--soft"}, {"openapi", "x"}} {
+		out, errs, code := ask(t, "", args...)
+		assert.Equal(t, 2, code, args)
+		assert.Empty(t, out, args)
+		assert.NotEmpty(t, errs, args)
+	}
+}
+
+func TestAddressesThatOthersReachAreRefusedWithTheReason(t *testing.T) {
+	cmd := exec.Command(binary, "serve")
+	cmd.Env = append(os.Environ(), "TIDYKILN_ADDRESS=0.0.0.0:8420", "TIDYKILN_VAR="+t.TempDir())
+	out, err := cmd.CombinedOutput()
+	require.Error(t, err)
+	assert.Contains(t, string(out), "no sign-in yet")
+}
+
+func TestOpenAPIIsPrinted(t *testing.T) {
+	out, _, code := ask(t, "", "openapi")
+	assert.Zero(t, code)
+	assert.Contains(t, out, `"operationId":"take-order"`)
+}

@@ -1,0 +1,161 @@
+package planning_test
+
+import (
+	"context"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"tidykiln/internal/database"
+	"tidykiln/internal/database/dbtest"
+	"tidykiln/internal/demo"
+	"tidykiln/internal/planning"
+	"tidykiln/internal/workshop"
+)
+
+// loaded is the demo studio, as it stands on a Tuesday morning.
+func loaded(t *testing.T, now time.Time, zone string) (*database.DB, *planning.Area) {
+	t.Helper()
+	db := dbtest.New(t)
+	_, err := demo.Load(context.Background(), db, now, zone)
+	require.NoError(t, err)
+	return db, planning.New(db, func() time.Time { return now })
+}
+
+func TestPlannedHandsKeepToTheHoursAndTheRackIsNeverOverfull(t *testing.T) {
+	now := time.Date(2027, 5, 4, 10, 26, 0, 0, time.UTC)
+	db, area := loaded(t, now, "Etc/UTC")
+	plan, err := area.Days(context.Background(), "", 14)
+	require.NoError(t, err)
+	w, err := workshop.New(db, time.Now).Get(context.Background())
+	require.NoError(t, err)
+	open := map[string]func(start, end time.Time) bool{}
+	for _, p := range w.People {
+		open[p.Name] = func(start, end time.Time) bool {
+			o := p.Open(start, end, time.UTC)
+			return len(o) == 1 && o[0][0].Equal(start) && o[0][1].Equal(end)
+		}
+	}
+	planned := 0
+	for _, h := range plan.Hands {
+		if h.State != planning.BarPlanned && h.State != planning.BarTentative {
+			continue
+		}
+		planned++
+		assert.True(t, open[h.Person](h.Start, h.End), "%s by %s at %s", h.Name, h.Person, h.Start)
+		for _, other := range plan.Hands {
+			overlaps := other.Start.Before(h.End) && h.Start.Before(other.End)
+			assert.False(t, overlaps && other != h && other.Person == h.Person && other.State != planning.BarDone, "%s has %s and %s at once", h.Person, h.Name, other.Name)
+		}
+	}
+	assert.Greater(t, planned, 20)
+	for _, r := range plan.Rests {
+		used := 0
+		for _, other := range plan.Rests {
+			if !r.Start.Before(other.Start) && r.Start.Before(other.End) {
+				used += other.Pieces
+			}
+		}
+		assert.LessOrEqual(t, used, w.RackPlaces, "the rack at %s", r.Start)
+		if r.State == planning.BarPlanned {
+			assert.False(t, r.End.Before(r.Ready), "%s is not cut under its floor", r.Name)
+		}
+	}
+}
+
+func TestAPromiseMovesNothingAndSaysWhatHoldsItUp(t *testing.T) {
+	now := time.Date(2027, 5, 4, 10, 26, 0, 0, time.UTC)
+	_, area := loaded(t, now, "Etc/UTC")
+	ctx := context.Background()
+	before, err := area.Ledger(ctx)
+	require.NoError(t, err)
+	ask := planning.Ask{DueOn: "2027-05-05", Lines: []planning.AskLine{{ProductID: 1, Quantity: 12}}}
+	p, err := area.Promise(ctx, ask)
+	require.NoError(t, err)
+	require.NotNil(t, p.ReadyAt)
+	assert.Equal(t, planning.ReadyLate, p.State, "the rests alone take over two days")
+	assert.Negative(t, p.SpareMinutes)
+	assert.False(t, p.ReadyAtFloor.After(*p.ReadyAt), "floors are no slower than usual rests")
+	assert.Equal(t, "186.00", p.Total.StringFixed(2))
+	assert.InDelta(t, 0.59, p.RemakeChance, 0.05)
+
+	ask.Lines[0].Quantity = 300
+	many, err := area.Promise(ctx, ask)
+	require.NoError(t, err)
+	assert.True(t, many.ReadyAt.After(*p.ReadyAt))
+	assert.NotEmpty(t, many.HoldUp, "the rack or the hours hold three hundred up")
+	after, err := area.Ledger(ctx)
+	require.NoError(t, err)
+	assert.Equal(t, before, after)
+
+	_, err = area.Promise(ctx, planning.Ask{Lines: []planning.AskLine{{ProductID: 99, Quantity: 1}}})
+	assert.ErrorContains(t, err, "not made here")
+}
+
+func TestThePlanFollowsAChangeAtOnce(t *testing.T) {
+	now := time.Date(2027, 5, 4, 10, 26, 0, 0, time.UTC)
+	db, area := loaded(t, now, "Etc/UTC")
+	ctx := context.Background()
+	before, err := area.Days(ctx, "", 7)
+	require.NoError(t, err)
+	shop := workshop.New(db, func() time.Time { return now })
+	w, err := shop.Get(ctx)
+	require.NoError(t, err)
+	for i := range w.People {
+		w.People[i].DaysOff = []workshop.DaysOff{{FirstDay: "2027-05-04", LastDay: "2027-05-10"}}
+	}
+	_, err = shop.Save(ctx, w)
+	require.NoError(t, err)
+	after, err := area.Days(ctx, "", 7)
+	require.NoError(t, err)
+	assert.NotEqual(t, before.Hands, after.Hands)
+	for _, h := range after.Hands {
+		assert.NotEqual(t, planning.BarPlanned, h.State, "nobody works this week")
+	}
+	_, err = area.Days(ctx, "9999-01-01", 7)
+	assert.ErrorContains(t, err, "year ahead")
+}
+
+func TestALotSaysWhyItsNextStepIsWhenItIs(t *testing.T) {
+	_, area := loaded(t, time.Date(2027, 5, 4, 10, 26, 0, 0, time.UTC), "Etc/UTC")
+	ctx := context.Background()
+	today, err := area.Today(ctx)
+	require.NoError(t, err)
+	for _, r := range today.Resting {
+		lot, err := area.Lot(ctx, r.LotID)
+		require.NoError(t, err)
+		assert.True(t, lot.Open)
+		assert.NotNil(t, lot.ReadyAt)
+		next := lot.Steps[len(lot.Steps)-1]
+		for _, s := range lot.Steps {
+			if s.State == planning.BarPlanned {
+				next = s
+				break
+			}
+		}
+		assert.NotEmpty(t, next.Because)
+		assert.NotRegexp(t, `\bs\d`, next.Because, "steps are named, not numbered")
+	}
+	_, err = area.Lot(ctx, 999)
+	assert.ErrorContains(t, err, "no such lot")
+}
+
+func TestFindReadsNamesNumbersAndCustomersAsTheyAreTyped(t *testing.T) {
+	_, area := loaded(t, time.Date(2027, 5, 4, 10, 26, 0, 0, time.UTC), "Etc/UTC")
+	for text, want := range map[string]string{"marit": "Withy Rowing Club, order 1004", "1007": "Regatta office, order 1007", "ferry k": "Ferry kiosk, order 1003", "slipway": "Slipway sign", "batch 3": "Batch 3, lot 1"} {
+		found, err := area.Find(context.Background(), text)
+		require.NoError(t, err)
+		var titles []string
+		for _, f := range found {
+			titles = append(titles, f.Title)
+		}
+		assert.Contains(t, titles, want, text)
+	}
+	for _, text := range []string{"", "%", "_", `\`, "'; DROP TABLE orders; --"} {
+		found, err := area.Find(context.Background(), text)
+		require.NoError(t, err, text)
+		assert.Empty(t, found, text)
+	}
+}

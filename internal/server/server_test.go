@@ -1,0 +1,297 @@
+package server_test
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"io"
+	"net"
+	"net/http"
+	"net/http/httptest"
+	"strings"
+	"sync"
+	"testing"
+	"testing/fstest"
+	"time"
+
+	"github.com/go-sql-driver/mysql"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"tidykiln/internal/database"
+	"tidykiln/internal/database/dbtest"
+	"tidykiln/internal/demo"
+	"tidykiln/internal/server"
+)
+
+var now = time.Date(2027, 5, 4, 10, 26, 0, 0, time.UTC)
+
+var built = fstest.MapFS{
+	"index.html":       {Data: []byte("<!doctype html><title>Tidy Kiln</title>")},
+	"assets/app-1a.js": {Data: []byte("export {}")},
+}
+
+func handler(t *testing.T, db *database.DB) http.Handler {
+	return server.Handler(server.Options{DB: db, Now: func() time.Time { return now }, Pages: built, Address: "127.0.0.1:8420"})
+}
+
+func demoHandler(t *testing.T) (http.Handler, *database.DB) {
+	db := dbtest.New(t)
+	_, err := demo.Load(context.Background(), db, now, "Etc/UTC")
+	require.NoError(t, err)
+	return handler(t, db), db
+}
+
+func ask(h http.Handler, method, path, body string, change ...func(*http.Request)) *httptest.ResponseRecorder {
+	r := httptest.NewRequest(method, "http://127.0.0.1:8420"+path, strings.NewReader(body))
+	if body != "" {
+		r.Header.Set("Content-Type", "application/json")
+	}
+	for _, c := range change {
+		c(r)
+	}
+	w := httptest.NewRecorder()
+	h.ServeHTTP(w, r)
+	return w
+}
+
+func TestHealthAndReadiness(t *testing.T) {
+	db := dbtest.New(t)
+	h := handler(t, db)
+	assert.Equal(t, http.StatusOK, ask(h, "GET", "/healthz", "").Code)
+	assert.Equal(t, http.StatusOK, ask(h, "GET", "/readyz", "").Code)
+}
+
+func TestADatabaseThatIsGoneIsSaidPlainly(t *testing.T) {
+	dsn := dbtest.DSN(t)
+	config, err := mysql.ParseDSN(dsn)
+	require.NoError(t, err)
+	cable := plugIn(t, config.Addr)
+	config.Addr = cable.Addr().String()
+	db, err := database.Open(context.Background(), config.FormatDSN())
+	require.NoError(t, err)
+	h := handler(t, db)
+	require.Equal(t, http.StatusOK, ask(h, "GET", "/api/today", "").Code)
+
+	cable.cut()
+	assert.Equal(t, http.StatusServiceUnavailable, ask(h, "GET", "/readyz", "").Code)
+	for range 3 {
+		answer := ask(h, "GET", "/api/today", "")
+		assert.Equal(t, http.StatusServiceUnavailable, answer.Code)
+		assert.Contains(t, answer.Body.String(), "database is not reached")
+		assert.NotContains(t, answer.Body.String(), "tcp", "what went wrong inside is not told")
+	}
+	assert.Equal(t, http.StatusOK, ask(h, "GET", "/healthz", "").Code)
+	require.NoError(t, db.Close())
+	require.NoError(t, database.Drop(context.Background(), dsn))
+}
+
+// cable carries connections to the database until it is cut.
+type cable struct {
+	net.Listener
+	mu    sync.Mutex
+	ends  []net.Conn
+	isCut bool
+}
+
+func plugIn(t *testing.T, address string) *cable {
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	c := &cable{Listener: l}
+	go func() {
+		for {
+			near, err := l.Accept()
+			if err != nil {
+				return
+			}
+			far, err := net.Dial("tcp", address)
+			if err != nil {
+				_ = near.Close()
+				continue
+			}
+			c.carry(near, far)
+		}
+	}()
+	return c
+}
+
+func (c *cable) carry(near, far net.Conn) {
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	c.ends = append(c.ends, near, far)
+	if c.isCut {
+		_, _ = near.Close(), far.Close()
+		return
+	}
+	go func() { _, _ = io.Copy(near, far) }()
+	go func() { _, _ = io.Copy(far, near) }()
+}
+
+func (c *cable) cut() {
+	_ = c.Close()
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	c.isCut = true
+	for _, end := range c.ends {
+		_ = end.Close()
+	}
+}
+
+func TestPagesAreServedWithTheirHeaders(t *testing.T) {
+	h := handler(t, dbtest.New(t))
+	page := ask(h, "GET", "/orders", "")
+	assert.Equal(t, http.StatusOK, page.Code)
+	assert.Contains(t, page.Body.String(), "Tidy Kiln")
+	assert.Equal(t, "no-cache", page.Header().Get("Cache-Control"))
+	policy := page.Header().Get("Content-Security-Policy")
+	assert.Contains(t, policy, "default-src 'none'")
+	assert.Contains(t, policy, "script-src 'self'")
+	assert.NotContains(t, policy, "unsafe")
+	assert.NotEmpty(t, page.Header().Get("X-Request-Id"))
+	assert.Contains(t, ask(h, "GET", "/assets/app-1a.js", "").Header().Get("Cache-Control"), "immutable")
+	for _, missing := range []string{"/assets/gone.js", "/api/nothing", "/api"} {
+		answer := ask(h, "GET", missing, "")
+		assert.Equal(t, http.StatusNotFound, answer.Code, missing)
+		assert.Equal(t, "application/problem+json", answer.Header().Get("Content-Type"), missing)
+	}
+	assert.Equal(t, http.StatusMethodNotAllowed, ask(h, "DELETE", "/api/today", "").Code)
+}
+
+func TestOtherHostsAndOriginsAreRefused(t *testing.T) {
+	h, _ := demoHandler(t)
+	host := func(name string) func(*http.Request) { return func(r *http.Request) { r.Host = name } }
+	origin := func(name string) func(*http.Request) { return func(r *http.Request) { r.Header.Set("Origin", name) } }
+	for _, name := range []string{"evil.example:8420", "127.0.0.1:9999", "", "192.168.1.4:8420"} {
+		assert.Equal(t, http.StatusMisdirectedRequest, ask(h, "GET", "/api/today", "", host(name)).Code, name)
+	}
+	for _, name := range []string{"localhost:8420", "[::1]:8420", "127.0.0.1:8420"} {
+		assert.Equal(t, http.StatusOK, ask(h, "GET", "/api/today", "", host(name)).Code, name)
+	}
+	for _, from := range []string{"http://evil.example", "null", "http://127.0.0.1:8421"} {
+		assert.Equal(t, http.StatusForbidden, ask(h, "POST", "/api/runs/1/put-down", "", origin(from)).Code, from)
+	}
+	assert.NotEqual(t, http.StatusForbidden, ask(h, "POST", "/api/runs/1/put-down", "", origin("http://127.0.0.1:8420")).Code)
+}
+
+func TestOnlyLoopbackIsListenedOn(t *testing.T) {
+	for address, says := range map[string]string{"0.0.0.0:0": "no sign-in yet", "192.168.1.4:8420": "no sign-in yet", "nonsense": "must be a host and a port"} {
+		_, err := server.Listen(address)
+		assert.ErrorContains(t, err, says, address)
+	}
+	l, err := server.Listen("127.0.0.1:0")
+	require.NoError(t, err)
+	defer l.Close()
+	_, err = server.Listen(l.Addr().String())
+	assert.ErrorContains(t, err, "already running")
+}
+
+func TestStoppingLetsTheRequestUnderWayFinish(t *testing.T) {
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	begun, goOn := make(chan struct{}), make(chan struct{})
+	slow := http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) {
+		close(begun)
+		<-goOn
+		_, _ = w.Write([]byte("whole"))
+	})
+	ctx, stop := context.WithCancel(context.Background())
+	served, answered := make(chan error, 1), make(chan string, 1)
+	go func() { served <- server.Serve(ctx, l, slow) }()
+	go func() {
+		r, err := http.Get("http://" + l.Addr().String())
+		if err != nil {
+			answered <- err.Error()
+			return
+		}
+		defer r.Body.Close()
+		text, _ := io.ReadAll(r.Body)
+		answered <- string(text)
+	}()
+	<-begun
+	stop()
+	close(goOn)
+	assert.Equal(t, "whole", <-answered)
+	assert.NoError(t, <-served)
+}
+
+// document is the part of the OpenAPI document that the hostile test reads.
+type document struct {
+	Paths map[string]map[string]struct {
+		OperationID string `json:"operationId"`
+		RequestBody *struct {
+			Content map[string]struct {
+				Schema struct {
+					Ref string `json:"$ref"`
+				} `json:"schema"`
+			} `json:"content"`
+		} `json:"requestBody"`
+	} `json:"paths"`
+	Components struct {
+		Schemas map[string]struct {
+			Properties map[string]struct {
+				Type any `json:"type"`
+			} `json:"properties"`
+		} `json:"schemas"`
+	} `json:"components"`
+}
+
+// Every operation, new ones included, meets nonsense with a refusal and never with a failure of its own.
+func TestNonsenseIsRefusedEverywhere(t *testing.T) {
+	text, err := server.OpenAPI()
+	require.NoError(t, err)
+	var doc document
+	require.NoError(t, json.Unmarshal(text, &doc))
+	h, _ := demoHandler(t)
+	asked := 0
+	for path, operations := range doc.Paths {
+		for method, op := range operations {
+			for _, id := range []string{"0", "-1", "999999", "18446744073709551615", "1e9", "x", "%00"} {
+				bodies := []string{""}
+				if op.RequestBody != nil {
+					bodies = doc.nonsense(op.RequestBody.Content["application/json"].Schema.Ref)
+				}
+				for _, body := range bodies {
+					asked++
+					answer := ask(h, strings.ToUpper(method), strings.ReplaceAll(path, "{id}", id), body)
+					if !assert.Less(t, answer.Code, 500, "%s %s %s: %s", method, path, body, answer.Body) {
+						continue
+					}
+					if answer.Code >= 400 {
+						assert.Contains(t, answer.Header().Get("Content-Type"), "application/problem+json", "%s %s", method, path)
+					}
+				}
+			}
+		}
+	}
+	assert.Greater(t, asked, 1000)
+	assert.Equal(t, http.StatusUnsupportedMediaType, ask(h, "POST", "/api/promise", "x=1", func(r *http.Request) { r.Header.Set("Content-Type", "application/x-www-form-urlencoded") }).Code)
+	assert.Equal(t, http.StatusRequestEntityTooLarge, ask(h, "POST", "/api/promise", `{"lines":[`+strings.Repeat(" ", 2<<20)+`]}`).Code)
+}
+
+// nonsense is bodies that no operation should take for good: wrong whole, or wrong in each field in turn.
+func (d document) nonsense(ref string) []string {
+	bodies := []string{"", "null", "[]", "{}", `"x"`, "{", `{"a":`, "1e999", `{"unknown":1}`}
+	schema := d.Components.Schemas[ref[strings.LastIndex(ref, "/")+1:]]
+	values := []string{"null", "-1", "0", "1000000000", "1e400", "0.5", `""`, `"x"`, fmt.Sprintf("%q", strings.Repeat("é", 10_000)), `"\u202eevil\u0000"`, `"9999-12-31"`, `"1900-01-01"`, "[]", "[null]", "{}", "true"}
+	for name := range schema.Properties {
+		for _, v := range values {
+			bodies = append(bodies, fmt.Sprintf(`{%q:%s}`, name, v))
+		}
+	}
+	return bodies
+}
+
+func TestAFaultStandsBesideItsField(t *testing.T) {
+	h, _ := demoHandler(t)
+	answer := ask(h, "POST", "/api/orders", `{"customer":"","dueOn":"soon","lines":[]}`)
+	assert.Equal(t, http.StatusUnprocessableEntity, answer.Code)
+	var p struct {
+		Errors []struct{ Location, Message string }
+	}
+	require.NoError(t, json.Unmarshal(answer.Body.Bytes(), &p))
+	said := map[string]string{}
+	for _, e := range p.Errors {
+		said[e.Location] = e.Message
+	}
+	assert.Equal(t, map[string]string{"body.customer": "this cannot be empty", "body.dueOn": "this is not a date", "body.lines": "at least one is needed"}, said)
+}
