@@ -54,7 +54,8 @@ const ask = computed(() => ({
   dueOn: dueOn.value || undefined,
   lines: lines.value.map((l) => ({ productId: l.productId, quantity: Math.floor(Number(l.quantity)) })),
 }))
-const askable = computed(() => ask.value.lines.every((l) => l.productId > 0 && l.quantity >= 1 && l.quantity <= 500))
+const whole = (a: typeof ask.value) => a.lines.every((l) => l.productId > 0 && l.quantity >= 1 && l.quantity <= 500)
+const askable = computed(() => whole(ask.value))
 
 // The answer comes while typing: the question waits until fingers pause.
 const settled = ref(ask.value)
@@ -66,7 +67,7 @@ watch(ask, (next) => {
 const { data: promise, error: refused } = useQuery({
   queryKey: computed(() => ['promise', settled.value]),
   queryFn: () => answerOf(api.POST('/api/promise', { body: settled.value })),
-  enabled: askable,
+  enabled: computed(() => whole(settled.value)),
   placeholderData: keepPreviousData,
 })
 

@@ -9,12 +9,14 @@ import { useTray } from '../shared/tray'
 import EarlierTime from './EarlierTime.vue'
 import OutcomePicker from './OutcomePicker.vue'
 import { allGood } from './outcomes'
+import { useTicks } from './useTicks'
 
 // What is in hand: the timer, the checklist, the cautions, and how the pieces come out.
 const props = defineProps<{ work: Schemas['InHand']; mine: boolean }>()
 const { act, tell, busy, trouble, fault } = useAct()
 const { open } = useTray()
 
+const { ticked, toggle, saved } = useTicks(() => props.work)
 const outcomes = ref(allGood())
 const earlier = ref(false)
 const ended = ref({ date: dateOf(now.value), time: clock(now.value) })
@@ -24,21 +26,16 @@ const seconds = computed(
   () =>
     props.work.workedSeconds + (props.work.runningSince ? (now.value - Date.parse(props.work.runningSince)) / 1000 : 0),
 )
-const ticked = computed(() => new Set(props.work.ticked))
 const rest = computed(() => (props.work.rest ? `, rest ${duration(props.work.rest.usual)}` : ''))
 
 const path = computed(() => ({ params: { path: { id: props.work.runId } } }))
 
-function tick(i: number) {
-  const next = new Set(props.work.ticked)
-  if (!next.delete(i)) next.add(i)
-  return tell(() => answerOf(api.POST('/api/runs/{id}/ticked', { ...path.value, body: { ticked: [...next] } })))
-}
 const putDown = () => tell(() => answerOf(api.POST('/api/runs/{id}/put-down', path.value)))
 const resume = () => tell(() => answerOf(api.POST('/api/runs/{id}/resume', path.value)))
 const giveBack = () => tell(() => answerOf(api.POST('/api/runs/{id}/give-back', path.value)))
 
 async function done() {
+  await saved()
   const { runId, stepName } = props.work
   const endedAt = earlier.value ? momentIn(ended.value.date, ended.value.time).toISOString() : undefined
   await act(() => answerOf(api.POST('/api/runs/{id}/done', { ...path.value, body: { endedAt, ...outcomes.value } })))
@@ -68,7 +65,7 @@ async function done() {
     <p v-for="c in work.cautions" :key="c" class="note">{{ c }}</p>
     <ul class="checklist">
       <li v-for="(point, i) in work.checklist" :key="point">
-        <label><input type="checkbox" :checked="ticked.has(i)" @change="tick(i)" /> {{ point }}</label>
+        <label><input type="checkbox" :checked="ticked.has(i)" @change="toggle(i)" /> {{ point }}</label>
       </li>
     </ul>
     <OutcomePicker v-model="outcomes" :pieces="work.pieces" :may-repeat="work.mayRepeat" :fault="fault" />
