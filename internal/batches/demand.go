@@ -73,7 +73,7 @@ func Proposals(w workshop.Workshop, made []products.Product, wants []OpenWant) [
 			d.Extras = expectedSpoils(recipe, len(d.Wants))
 		}
 		d.LotSize = recipe.LotSize(w.Sitting(), w.RackPlaces)
-		d.Lots = append(d.Lots, craft.Lots(min(len(d.Wants)+d.Extras, craft.MostPieces), d.LotSize)...)
+		d.Lots = append(d.Lots, craft.Lots(len(d.Wants)+d.Extras, d.LotSize)...)
 		demand = append(demand, d)
 	}
 	return demand

@@ -221,7 +221,7 @@ func (s *Schedule) readiness(o orders.Order) Readiness {
 			if made && p.State == batches.PieceFinished {
 				continue
 			}
-			done := s.doneFor(w.ID)
+			done := s.doneAt[w.ID]
 			if done == nil {
 				r.State = ReadyNot
 				return r
@@ -247,15 +247,6 @@ func stateOf(spare time.Duration) ReadyState {
 		return ReadyTight
 	}
 	return ReadySpare
-}
-
-func (s *Schedule) doneFor(want uint64) *time.Time {
-	for _, j := range s.Jobs {
-		if slices.Contains(j.Wants, want) {
-			return j.Done
-		}
-	}
-	return nil
 }
 
 // Served is an order that a lot works for.

@@ -41,6 +41,8 @@ type Snapshot struct {
 	Orders   []orders.Order
 	Wants    []batches.OpenWant
 	ByWant   map[uint64]batches.Piece
+	// dues maps the wants of open orders to their due moment.
+	dues map[uint64]time.Time
 }
 
 // keptFor is how long closed orders and batches stay in sight.
@@ -70,10 +72,15 @@ func loadSnapshot(tx *gorm.DB, now time.Time) (s Snapshot, err error) {
 		return s, err
 	}
 	var ids []uint64
+	s.dues = map[uint64]time.Time{}
 	for _, o := range s.Orders {
+		due := s.Basis.Workshop.DueAt(o.DueOn)
 		for _, l := range o.Lines {
 			for _, w := range l.Wants {
 				ids = append(ids, w.ID)
+				if o.State == orders.Open {
+					s.dues[w.ID] = due
+				}
 			}
 		}
 	}

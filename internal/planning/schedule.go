@@ -19,6 +19,8 @@ type Schedule struct {
 	Jobs []Job
 	// unplanned maps jobs by ID to the reason they found no place.
 	unplanned map[string]string
+	// doneAt maps wants to when the job they belong to is done.
+	doneAt map[uint64]*time.Time
 }
 
 // Job is a lot on its way, or one that open demand would make.
@@ -205,23 +207,12 @@ func newJobs(s Snapshot, id string, p products.Product, lots []int, wants []uint
 	return jobs
 }
 
-// dueOf is the soonest due among open orders that want any of the wants.
+// dueOf is the soonest due among the open orders that want any of the wants.
 func (s Snapshot) dueOf(wants []uint64) *time.Time {
 	var soonest *time.Time
-	for _, o := range s.Orders {
-		if o.State != "open" {
-			continue
-		}
-		for _, l := range o.Lines {
-			for _, w := range l.Wants {
-				if !slices.Contains(wants, w.ID) {
-					continue
-				}
-				due := s.Basis.Workshop.DueAt(o.DueOn)
-				if soonest == nil || due.Before(*soonest) {
-					soonest = &due
-				}
-			}
+	for _, id := range wants {
+		if due, open := s.dues[id]; open && (soonest == nil || due.Before(*soonest)) {
+			soonest = &due
 		}
 	}
 	return soonest
@@ -245,7 +236,7 @@ func (s *Schedule) liftCeilings(a plan.Answer) bool {
 }
 
 func (s *Schedule) take(a plan.Answer) {
-	s.unplanned = map[string]string{}
+	s.unplanned, s.doneAt = map[string]string{}, map[uint64]*time.Time{}
 	for _, u := range a.Unplanned {
 		s.unplanned[u.Job] = s.inWords(u.Reason)
 	}
@@ -265,6 +256,9 @@ func (s *Schedule) take(a plan.Answer) {
 		j.Placed = placed[j.ID]
 		if at, ok := done[j.ID]; ok {
 			j.Done = &at
+		}
+		for _, want := range j.Wants {
+			s.doneAt[want] = j.Done
 		}
 	}
 }

@@ -16,6 +16,8 @@ const router = useRouter()
 const { act, busy, trouble, fault } = useAct()
 const { data: demand } = useQuery({ queryKey: ['demand'], queryFn: () => answerOf(api.GET('/api/demand')) })
 
+// A batch holds at most this many; more demand makes more batches.
+const mostPieces = 500
 const productId = ref(props.id)
 const started = ref(0)
 const lotsText = ref('')
@@ -32,7 +34,7 @@ watch(
 watch(
   () => (choice.value ? `${choice.value.productId}:${choice.value.wants.length}` : ''),
   () => {
-    started.value = (choice.value?.wants.length ?? 0) + (choice.value?.extras ?? 0)
+    started.value = Math.min(mostPieces, (choice.value?.wants.length ?? 0) + (choice.value?.extras ?? 0))
   },
   { immediate: true },
 )
