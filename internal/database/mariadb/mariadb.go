@@ -52,7 +52,7 @@ func Start(ctx context.Context, dir string, options ...string) (*Server, error) 
 	if err != nil {
 		return nil, err
 	}
-	if err := os.MkdirAll(dir, 0o700); err != nil {
+	if err := os.MkdirAll(filepath.Join(dir, "tmp"), 0o700); err != nil {
 		return nil, fmt.Errorf("making the database folder: %w", err)
 	}
 	s := &Server{dir: dir}
@@ -134,7 +134,9 @@ func (s *Server) install(ctx context.Context) error {
 		return err
 	}
 	args := append([]string{"--no-defaults", "--datadir=" + s.path("data"), "--auth-root-authentication-method=normal", "--skip-test-db"}, asRoot()...)
-	out, err := exec.CommandContext(ctx, program("mariadb-install-db"), args...).CombinedOutput()
+	cmd := exec.CommandContext(ctx, program("mariadb-install-db"), args...)
+	cmd.Env = s.environment()
+	out, err := cmd.CombinedOutput()
 	if err != nil {
 		return fmt.Errorf("setting up the database in %s: %w\n%s", s.dir, err, out)
 	}
@@ -161,6 +163,7 @@ func (s *Server) launch(ctx context.Context, options []string) error {
 	}, asRoot()...)
 	cmd := exec.Command(program("mariadbd"), append(args, options...)...)
 	cmd.Stdout, cmd.Stderr = log, log
+	cmd.Env = s.environment()
 	// A group of its own: Ctrl-C in the terminal is for the application, which stops the server after itself.
 	cmd.SysProcAttr = &syscall.SysProcAttr{Setpgid: true}
 	if err := cmd.Start(); err != nil {
@@ -226,6 +229,12 @@ func (s *Server) answers(ctx context.Context) error {
 		return fmt.Errorf("another server, with its data in %s, answers", data)
 	}
 	return nil
+}
+
+// environment gives the server a folder of its own for temporary tables: on its
+// start a server clears the one it is given, and would take those of another.
+func (s *Server) environment() []string {
+	return append(os.Environ(), "TMPDIR="+s.path("tmp"))
 }
 
 // socket is short, since a path over about 100 characters is refused.

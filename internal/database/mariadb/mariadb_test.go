@@ -47,6 +47,21 @@ func TestAServerOutlivesItsStarterAndAKill(t *testing.T) {
 	assert.Error(t, ask(t, again, "SELECT 1"))
 }
 
+func TestServersSideBySideKeepTheirTemporaryTablesApart(t *testing.T) {
+	for i := range 2 {
+		dir := t.TempDir()
+		s, err := mariadb.Start(context.Background(), dir)
+		require.NoError(t, err, i)
+		var folder string
+		pool, err := sql.Open("mysql", s.DSN(""))
+		require.NoError(t, err)
+		require.NoError(t, pool.QueryRow("SELECT @@tmpdir").Scan(&folder))
+		assert.Equal(t, filepath.Join(dir, "tmp"), filepath.Clean(folder))
+		require.NoError(t, pool.Close())
+		require.NoError(t, s.Stop())
+	}
+}
+
 func TestAnInterruptedInstallationIsDoneAgain(t *testing.T) {
 	dir := t.TempDir()
 	require.NoError(t, os.MkdirAll(filepath.Join(dir, "data", "half"), 0o700))

@@ -188,7 +188,7 @@ kbd {
 .person select {
   min-height: 32px;
   border: 0;
-  background: var(--sheet);
+  background: none;
   font-weight: 650;
   cursor: pointer;
 }
@@ -262,7 +262,7 @@ main {
     margin-right: auto;
   }
   .person select {
-    min-height: 48px;
+    min-height: 44px;
   }
   main {
     padding: 12px 12px 96px;

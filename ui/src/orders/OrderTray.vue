@@ -174,6 +174,7 @@ section,
 .names li,
 .total {
   display: flex;
+  align-items: center;
   justify-content: space-between;
   gap: 12px;
   padding: 3px 0;
