@@ -264,7 +264,19 @@ func TestSparesGoToTheShelfAndFillTheNextOrder(t *testing.T) {
 	b := newBench(t)
 	_, lots := b.make(b.plain, 3, 3)
 	b.through(lots[0], 0, 9)
+	onShelf := func() int {
+		demand, err := b.batches.Demand(b.ctx)
+		require.NoError(t, err)
+		for _, d := range demand {
+			if d.ProductID == b.plain.ID {
+				return d.OnShelf
+			}
+		}
+		return -1
+	}
+	assert.Equal(t, 3, onShelf())
 	o := b.order(b.plain, 2)
+	assert.Equal(t, 1, onShelf())
 	assert.Empty(t, b.openWants(b.plain))
 	require.NoError(t, b.batches.HandOver(b.ctx, o.ID, 1))
 	assert.Equal(t, orders.HandedOver, b.orderNow(o.ID).State)

@@ -35,6 +35,8 @@ type Demand struct {
 	// LotSize is the most pieces that fit a sitting and the rack.
 	LotSize int   `json:"lotSize"`
 	Lots    []int `json:"lots" nullable:"false"`
+	// OnShelf counts finished plain pieces that no order has.
+	OnShelf int `json:"onShelf"`
 }
 
 // Demand lists open demand by product, most urgent first within each.
@@ -52,7 +54,14 @@ func (a *Area) Demand(ctx context.Context) (demand []Demand, err error) {
 		if err != nil {
 			return err
 		}
+		shelf, err := shelfCounts(tx)
+		if err != nil {
+			return err
+		}
 		demand = Proposals(w, made, wants)
+		for i := range demand {
+			demand[i].OnShelf = shelf[demand[i].ProductID]
+		}
 		return nil
 	})
 	return demand, err
@@ -101,7 +110,24 @@ func OpenWants(tx *gorm.DB) (wants []OpenWant, err error) {
 	return wants, nil
 }
 
-// Shelf counts the finished plain pieces of a product that no order has.
+func shelfCounts(tx *gorm.DB) (map[uint64]int, error) {
+	var rows []struct {
+		ProductID uint64
+		Pieces    int
+	}
+	err := tx.Table("pieces").Select("batches.product_id, COUNT(*) AS pieces").Joins("JOIN batches ON batches.id = pieces.batch_id").
+		Where("pieces.state = ? AND pieces.want_id IS NULL AND pieces.lettering = ''", PieceFinished).Group("batches.product_id").Scan(&rows).Error
+	if err != nil {
+		return nil, fmt.Errorf("counting the shelf: %w", err)
+	}
+	counts := make(map[uint64]int, len(rows))
+	for _, r := range rows {
+		counts[r.ProductID] = r.Pieces
+	}
+	return counts, nil
+}
+
+// Shelf lists the finished plain pieces of a product that no order has.
 func Shelf(tx *gorm.DB, productID uint64) (pieces []Piece, err error) {
 	err = tx.Joins("JOIN batches ON batches.id = pieces.batch_id").
 		Where("batches.product_id = ? AND pieces.state = ? AND pieces.want_id IS NULL AND pieces.lettering = ''", productID, PieceFinished).

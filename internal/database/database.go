@@ -39,18 +39,29 @@ func Open(ctx context.Context, dsn string) (*DB, error) {
 	if config.DBName == "" {
 		return nil, errors.New("reading TIDYKILN_DSN: it must name a database, as in user:password@tcp(127.0.0.1:3306)/tidykiln")
 	}
-	if err := createDatabase(ctx, *config); err != nil {
-		return nil, err
-	}
 	pool, err := openPool(*config)
 	if err != nil {
 		return nil, err
+	}
+	if err := pool.PingContext(ctx); missing(err) {
+		err = createDatabase(ctx, *config)
+		if err != nil {
+			return nil, errors.Join(err, pool.Close())
+		}
+	} else if err != nil {
+		return nil, errors.Join(fmt.Errorf("connecting to the database: %w", err), pool.Close())
 	}
 	db, err := migrate(ctx, pool)
 	if err != nil {
 		return nil, errors.Join(err, pool.Close())
 	}
 	return db, nil
+}
+
+// missing tells that the server is there and the database is not.
+func missing(err error) bool {
+	var e *drivermysql.MySQLError
+	return errors.As(err, &e) && e.Number == 1049
 }
 
 func openPool(config drivermysql.Config) (*sql.DB, error) {

@@ -42,7 +42,7 @@ func TestOpenSaysWhatIsWrongWithItsAddress(t *testing.T) {
 	_, err = database.Open(context.Background(), "a:b@tcp(127.0.0.1:1)/")
 	assert.ErrorContains(t, err, "must name a database")
 	_, err = database.Open(context.Background(), "a:b@tcp(127.0.0.1:1)/x")
-	assert.ErrorContains(t, err, "creating the database x")
+	assert.ErrorContains(t, err, "connecting to the database")
 }
 
 func TestAWriteThatFailsLeavesNothing(t *testing.T) {

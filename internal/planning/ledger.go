@@ -10,7 +10,6 @@ import (
 
 	"tidykiln/internal/batches"
 	"tidykiln/internal/orders"
-	"tidykiln/internal/problem"
 	"tidykiln/internal/workshop"
 )
 
@@ -110,10 +109,6 @@ func (a *Area) Ledger(ctx context.Context) (rows []LedgerRow, err error) {
 
 // Order shows one order, its pieces and what happened when.
 func (a *Area) Order(ctx context.Context, id uint64) (page OrderPage, err error) {
-	s, err := a.Current(ctx)
-	if err != nil {
-		return page, err
-	}
 	var o orders.Order
 	var happened []Event
 	err = a.db.Read(ctx, func(tx *gorm.DB) error {
@@ -126,9 +121,10 @@ func (a *Area) Order(ctx context.Context, id uint64) (page OrderPage, err error)
 	if err != nil {
 		return page, err
 	}
-	if i := slices.IndexFunc(s.Orders, func(in orders.Order) bool { return in.ID == id }); i < 0 && o.State == orders.Open {
-		// Taken since the schedule was made: the next one has it.
-		return page, problem.NotFound("order")
+	// Read after the order, so that it cannot be older than the order is.
+	s, err := a.Current(ctx)
+	if err != nil {
+		return page, err
 	}
 	page = OrderPage{LedgerRow: s.row(o), Note: o.Note, TakenAt: o.TakenAt, Lines: []OrderLine{}, Events: happened}
 	for _, l := range o.Lines {

@@ -100,7 +100,7 @@ func (a *Area) Current(ctx context.Context) (*Schedule, error) {
 		if err != nil {
 			return err
 		}
-		if kept = a.keptFor(revision, now); kept != nil {
+		if kept = a.reuse(revision, now); kept != nil {
 			return nil
 		}
 		snapshot, err = loadSnapshot(tx, now)
@@ -121,7 +121,8 @@ func (a *Area) Current(ctx context.Context) (*Schedule, error) {
 	return schedule, nil
 }
 
-func (a *Area) keptFor(revision uint64, now time.Time) *Schedule {
+// reuse is the kept schedule if nothing was written and no minute has passed since.
+func (a *Area) reuse(revision uint64, now time.Time) *Schedule {
 	a.mu.Lock()
 	defer a.mu.Unlock()
 	if a.kept == nil || a.kept.Revision != revision || !a.kept.Now.Truncate(time.Minute).Equal(now.Truncate(time.Minute)) {

@@ -515,6 +515,8 @@ export interface components {
             lotSize: number;
             lots: number[];
             /** Format: int64 */
+            onShelf: number;
+            /** Format: int64 */
             productId: number;
             productName: string;
             wants: components["schemas"]["OpenWant"][];

@@ -139,6 +139,7 @@ async function make() {
           :aria-invalid="f.invalid"
         />
       </FieldRow>
+      <p v-if="choice.onShelf" class="note glaze">{{ choice.onShelf }} finished on the shelf already.</p>
       <div v-if="serves.length">
         <h2>Serves</h2>
         <ul>

@@ -1,0 +1,41 @@
+package problem_test
+
+import (
+	"encoding/json"
+	"errors"
+	"fmt"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"gorm.io/gorm"
+
+	"tidykiln/internal/problem"
+)
+
+func TestProblemsAreWrittenInTheFormOfRFC9457(t *testing.T) {
+	text, err := json.Marshal(problem.Invalid("lines[2].quantity", "from 1 to %d pieces", 500))
+	require.NoError(t, err)
+	assert.JSONEq(t, `{"title":"Please check what was entered","status":422,"detail":"from 1 to 500 pieces",
+		"errors":[{"location":"body.lines[2].quantity","message":"from 1 to 500 pieces"}]}`, string(text))
+	conflict := problem.Conflict(problem.Stale, "order %d moved", 7)
+	assert.Equal(t, 409, conflict.GetStatus())
+	assert.Equal(t, "/problems/stale", conflict.Type)
+	assert.Equal(t, "application/problem+json", conflict.ContentType("application/json"))
+}
+
+func TestACoreErrorKeepsItsField(t *testing.T) {
+	p := problem.InvalidPath("blank.", errors.New("widthMm: must be from 5 mm to 3 m"))
+	assert.Equal(t, []problem.Field{{Location: "body.blank.widthMm", Message: "must be from 5 mm to 3 m"}}, p.Errors)
+	assert.Equal(t, "body.blank", problem.InvalidPath("blank", errors.New("no field here")).Errors[0].Location)
+}
+
+func TestOnlyAMissingRowIsNotFound(t *testing.T) {
+	var p *problem.Problem
+	require.ErrorAs(t, problem.OrNotFound(fmt.Errorf("reading: %w", gorm.ErrRecordNotFound), "lot"), &p)
+	assert.Equal(t, 404, p.Status)
+	assert.Equal(t, "There is no such lot.", p.Error())
+	other := errors.New("the cable is cut")
+	assert.Equal(t, other, problem.OrNotFound(other, "lot"))
+	assert.NoError(t, problem.OrNotFound(nil, "lot"))
+}

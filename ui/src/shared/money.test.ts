@@ -1,0 +1,12 @@
+import { expect, test } from 'vitest'
+import { amount } from './money'
+
+test('amounts show two decimals and never pass through a binary number', () => {
+  expect(['16', '15.5', '8.9300', '0.1', '12345678901234567.89'].map(amount)).toEqual([
+    '16.00',
+    '15.50',
+    '8.93',
+    '0.10',
+    '12345678901234567.89',
+  ])
+})
