@@ -1,0 +1,104 @@
+import { expect, test, type Page } from '@playwright/test'
+import { card } from './bench'
+import { startStudio } from './studio.mjs'
+
+// The keys, and what is shown in US measures.
+
+type Studio = Awaited<ReturnType<typeof startStudio>>
+let studio: Studio
+
+test.describe.configure({ mode: 'serial' })
+test.beforeAll(async () => {
+  studio = await startStudio({ port: 8446, at: '2027-05-04T10:26:00Z' })
+})
+test.afterAll(() => studio.stop())
+
+async function open(page: Page, path: string) {
+  await page.goto(studio.url + path)
+  await page.waitForLoadState('networkidle')
+}
+
+test('the number keys open the sections, in their order', async ({ page }) => {
+  await open(page, '/')
+  for (const [key, path] of [['2', '/plan'], ['3', '/orders'], ['4', '/products'], ['5', '/workshop'], ['1', '/']] as const) {
+    await page.keyboard.press(key)
+    await expect(page).toHaveURL(studio.url + path)
+  }
+})
+
+test('N makes something new of what the section is about', async ({ page }) => {
+  for (const [path, name] of [['/orders', 'New order'], ['/products', 'New product'], ['/plan', 'New batch'], ['/', 'New order']] as const) {
+    await open(page, path)
+    await page.keyboard.press('n')
+    await expect(page.getByRole('complementary', { name })).toBeFocused()
+  }
+})
+
+test('Space puts down and takes up, D marks done, and the toast undoes it', async ({ page }) => {
+  await open(page, '/')
+  await page.keyboard.press(' ')
+  await expect(card(page, 'Clear the paper, first round')).toContainText('put down')
+  await page.keyboard.press(' ')
+  await expect(card(page, 'Clear the paper, first round')).not.toContainText('put down')
+  await page.keyboard.press('d')
+  await expect(card(page, 'Clear the paper, first round')).toHaveCount(0)
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(card(page, 'Clear the paper, first round')).toContainText('put down')
+})
+
+test('keys do nothing while something is typed', async ({ page }) => {
+  await open(page, '/orders?tray=new-order')
+  await page.getByLabel('Customer').pressSequentially('f1n2d')
+  await expect(page.getByLabel('Customer')).toHaveValue('f1n2d')
+  await expect(page).toHaveURL(/\/orders\?tray=new-order$/)
+  await expect(page.getByRole('dialog')).toHaveCount(0)
+})
+
+test('single keys can be switched off on a device, and stay off', async ({ page }) => {
+  await open(page, '/')
+  await page.keyboard.press('h')
+  await page.getByLabel('Single keys act on this device').uncheck()
+  await page.keyboard.press('Escape')
+  await expect(page.getByRole('dialog')).toHaveCount(0)
+  await page.reload()
+  await page.waitForLoadState('networkidle')
+  await page.keyboard.press('3')
+  await page.keyboard.press('h')
+  await expect(page).toHaveURL(`${studio.url}/`)
+  await expect(page.getByRole('dialog')).toHaveCount(0)
+})
+
+test('find leads to an order by a name on one of its pieces', async ({ page }) => {
+  await open(page, '/workshop')
+  await page.keyboard.press('f')
+  await page.getByLabel(/^Find an order/).fill('osric')
+  await page.getByRole('button', { name: /Withy Rowing Club, order 1004/ }).click()
+  await expect(page.getByRole('complementary', { name: 'Order' }).getByText('Two · Osric')).toBeVisible()
+  await page.goBack()
+  await expect(page).toHaveURL(`${studio.url}/workshop`)
+})
+
+test('who is at the device is remembered, and takes up what is taken up', async ({ page }) => {
+  await open(page, '/')
+  await page.getByLabel('Who is at this device').selectOption('Bram')
+  await page.reload()
+  await expect(page.getByLabel('Who is at this device')).toHaveValue('2')
+  const row = page.getByRole('region', { name: 'Ready for hands' }).getByRole('listitem').filter({ hasText: 'Seal, second coat' })
+  await row.getByRole('button', { name: /^Take up/ }).click()
+  await expect(card(page, 'Seal, second coat')).toContainText('In hand · Bram')
+})
+
+test('in US measures sizes are shown and read in inches', async ({ page }) => {
+  await open(page, '/workshop')
+  await page.getByLabel('Measures').selectOption('us')
+  await page.getByRole('button', { name: 'Save', exact: true }).click()
+  await expect(page.getByText('Saved. The plan follows.')).toBeVisible()
+  await open(page, '/products?tray=new-product')
+  await page.getByLabel('Name', { exact: true }).fill('Inch ornament')
+  await page.getByLabel('Across').fill('3 3/4')
+  await page.getByLabel('Thickness').fill('3/8')
+  await page.getByLabel('Price, EUR').fill('12.5')
+  await page.getByRole('button', { name: 'Propose its recipe' }).click()
+  await expect(page.getByText('3 3/4 in across')).toBeVisible()
+  await expect(page.getByText('12.50').first()).toBeVisible()
+})
