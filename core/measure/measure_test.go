@@ -82,3 +82,12 @@ func TestCoatVolumeOfATile(t *testing.T) {
 	assert.InDelta(t, float64(one)*1.03, float64(measure.CoatVolume(tile, 0.70, 0.03)), 1e-9)
 	assert.InDelta(t, 103.2256, tile.CM2(), 1e-9)
 }
+
+func TestInchesComeBackToTheNearestSixteenth(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		l := measure.Length(rapid.Float64Range(1, 2500).Draw(t, "mm"))
+		back, err := measure.ParseLength(l.Format(measure.US), measure.Metric)
+		require.NoError(t, err)
+		assert.InDelta(t, float64(l), float64(back), 25.4/32+1e-9)
+	})
+}

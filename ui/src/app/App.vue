@@ -26,11 +26,18 @@ const isHere = (path: string) => (current.value.path === path ? 'page' : undefin
 
 const newHere = () =>
   open(current.value.path === '/products' ? 'new-product' : current.value.path === '/plan' ? 'new-batch' : 'new-order')
+// A key pressed while the change before it is still being saved waits for it.
 const stepKey = (name: string) => (event: KeyboardEvent) => {
-  const button = document.querySelector<HTMLElement>(`[data-key="${name}"]:not(:disabled)`)
+  const button = document.querySelector<HTMLButtonElement>(`[data-key="${name}"]`)
   if (!button) return
   event.preventDefault()
-  button.click()
+  if (!button.disabled) return button.click()
+  const saved = new MutationObserver(() => {
+    if (button.disabled) return
+    saved.disconnect()
+    button.click()
+  })
+  saved.observe(button, { attributeFilter: ['disabled'] })
 }
 useKeys({
   ...Object.fromEntries(sections.map((s, i) => [String(i + 1), () => router.push(s.path)])),

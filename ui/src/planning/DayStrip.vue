@@ -103,7 +103,9 @@ const needle = computed(() =>
         :tabindex="item.lotId ? (i === 0 ? 0 : -1) : undefined"
         @click="item.lotId && emit('pick', item.lotId)"
       >
-        <span v-if="pixels(item) >= 60" class="name">{{ short(item) }}</span>
+        <span v-if="pixels(item) >= 60" class="name"
+          ><span v-if="item.late" class="word-late">late</span>{{ short(item) }}</span
+        >
         <span v-else-if="!item.lotId" class="spoken">{{ told(item) }}</span>
       </component>
       <component
@@ -216,6 +218,12 @@ button.hands::before {
   outline-offset: -2px;
   z-index: 2;
   clip-path: none;
+}
+.word-late {
+  margin-right: 5px;
+  padding: 0 4px;
+  background: var(--sheet);
+  color: var(--brick);
 }
 .name {
   display: block;
