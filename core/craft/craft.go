@@ -4,16 +4,10 @@
 package craft
 
 import (
+	"slices"
+
 	"tidykiln/core/measure"
 	"tidykiln/core/shape"
-)
-
-// Surface is what a blank is made of, as the print meets it.
-type Surface string
-
-const (
-	WoodBare    Surface = "wood-bare"
-	WoodPainted Surface = "wood-painted"
 )
 
 // Look is the quality a product is judged by.
@@ -26,16 +20,35 @@ const (
 
 // Blank is the thing that is made into a piece.
 type Blank struct {
-	Surface Surface     `json:"surface" enum:"wood-bare,wood-painted"`
+	Surface Surface     `json:"surface"`
+	Tone    Tone        `json:"tone,omitempty" enum:"light,medium,dark" doc:"how light it is under the picture; left out when nobody has said"`
 	Shape   shape.Shape `json:"shape"`
+	// Sides is the number of printed sides; 0 means one.
+	Sides int `json:"sides,omitempty"`
+	// Hangs says that a hole is drilled and a string tied.
+	Hangs bool `json:"hangs,omitempty"`
+	// ThroughBlank says that people look at the picture through the blank.
+	ThroughBlank bool `json:"throughBlank,omitempty"`
+	Drinkware    bool `json:"drinkware,omitempty"`
+	// RimGap is the space between the picture and a drinking rim; nil when nobody has said.
+	RimGap      *measure.Length `json:"rimGapMm,omitempty"`
+	FoodContact bool            `json:"foodContact,omitempty"`
+	HoldsFlame  bool            `json:"holdsFlame,omitempty"`
 }
+
+// PrintedSides is at least one.
+func (b Blank) PrintedSides() int { return max(1, b.Sides) }
 
 // Recipe is the ordered steps of a product.
 type Recipe struct {
 	// Method is the key of the method the recipe grew from.
 	Method string `json:"method"`
 	Look   Look   `json:"look" enum:"crisp,weathered"`
-	Steps  []Step `json:"steps"`
+	// Choices are those made where practitioners differ, by the school's key.
+	Choices map[string]string `json:"choices,omitempty"`
+	// Sheen is how the finished piece is to shine; empty when it does not matter.
+	Sheen Sheen  `json:"sheen,omitempty"`
+	Steps []Step `json:"steps"`
 }
 
 // Step is hands-on work on the pieces of a lot, and the rest that follows it.
@@ -43,25 +56,88 @@ type Step struct {
 	// ID is unique within the recipe and stays when the step is renamed.
 	ID string `json:"id"`
 	// Do is the kind of work, in the vocabulary of the method library.
-	Do   string `json:"do"`
+	Do Do `json:"do"`
+	// With is the medium or sealer, where the kind of work has a choice.
+	With With   `json:"with,omitempty"`
 	Name string `json:"name"`
 	// SetupMinutes and MinutesPerPiece are hands-on.
 	SetupMinutes    float64 `json:"setupMinutes"`
 	MinutesPerPiece float64 `json:"minutesPerPiece"`
 	// Yield is the expected share of pieces that survive the step, over 0 and at most 1.
 	Yield float64 `json:"yield"`
-	// MayRepeat says that pieces can go through the step again.
-	MayRepeat bool     `json:"mayRepeat"`
-	Uses      []Use    `json:"uses"`
-	Rest      *Rest    `json:"rest,omitempty"`
+	// Outcomes are what can become of a piece beside good; empty means what is usual for the kind of work.
+	Outcomes []Outcome `json:"outcomes,omitempty"`
+	Uses     []Use     `json:"uses"`
+	// Holds are the places and machines that the step has to itself.
+	Holds []Holding `json:"holds,omitempty"`
+	// Inside is the ID of an earlier step within whose rest this one is done.
+	Inside string `json:"inside,omitempty"`
+	Rest   *Rest  `json:"rest,omitempty"`
+	// CoversEdges and FoodSafe speak of a seal coat; Sheen of how it dries.
+	CoversEdges *bool `json:"coversEdges,omitempty"`
+	FoodSafe    bool  `json:"foodSafe,omitempty"`
+	Sheen       Sheen `json:"sheen,omitempty"`
+	// Checklist and Cautions are the step's own; those that go with the kind of work come on top.
 	Checklist []string `json:"checklist"`
 	Cautions  []string `json:"cautions"`
+	// Parts are the steps that this one stands for where they go hand in hand.
+	Parts []Part `json:"parts,omitempty"`
+}
+
+// Part is a step that goes hand in hand with others.
+type Part struct {
+	ID   string `json:"id"`
+	Do   Do     `json:"do"`
+	With With   `json:"with,omitempty"`
+	Name string `json:"name"`
+}
+
+// Outcome is what becomes of a piece in a step, beside good.
+type Outcome string
+
+const (
+	Again   Outcome = "again"
+	Rework  Outcome = "rework"
+	Spoiled Outcome = "spoiled"
+)
+
+// OutcomeChoices are what can become of a piece beside good.
+func (s Step) OutcomeChoices() []Outcome {
+	if s.Inside != "" {
+		return []Outcome{Spoiled}
+	}
+	if len(s.Outcomes) > 0 {
+		return s.Outcomes
+	}
+	switch s.Do {
+	case RemovePaper, Inspect:
+		return []Outcome{Again, Rework, Spoiled}
+	case PaintBase, InkBack, SprayGround, Seal:
+		return []Outcome{Again, Spoiled}
+	}
+	return []Outcome{Spoiled}
+}
+
+// Does tells whether the step, or a part of it, is work of the kind.
+func (s Step) Does(d Do) bool {
+	return s.Do == d || slices.ContainsFunc(s.Parts, func(p Part) bool { return p.Do == d })
 }
 
 // Minutes is the hands-on time of the step for a number of pieces, whole and at least one.
 func (s Step) Minutes(pieces int) int {
 	minutes := s.SetupMinutes + s.MinutesPerPiece*float64(pieces)
 	return max(1, int(minutes+0.999999))
+}
+
+// CeilingAfter is the rest's ceiling counted from the end of the step rather
+// than from its first piece, in minutes, and not under the floor; nil without one.
+func (s Step) CeilingAfter(pieces int) *int {
+	if s.Rest == nil || s.Rest.Ceiling == nil {
+		return nil
+	}
+	later := int(s.MinutesPerPiece * float64(max(0, pieces-1)))
+	left := max(s.Rest.Floor, *s.Rest.Ceiling-later)
+	return &left
 }
 
 // Use is what a step takes of a material: a quantity for each piece or batch,
@@ -116,7 +192,8 @@ const (
 
 // Rest is an unattended wait, in minutes. Floor is never undercut unless
 // someone accepts the risk, Usual is kept when no promise is at risk, and
-// Ceiling (nil: none) is the moment the next step must have begun.
+// Ceiling (nil: none) is the moment the next step must have begun, counted
+// from the first piece of the lot.
 type Rest struct {
 	Kind    RestKind `json:"kind" enum:"dry,cure,soak,cool"`
 	Floor   int      `json:"floor"`
@@ -135,13 +212,19 @@ func (r Recipe) SurvivalFrom(i int) float64 {
 	return share
 }
 
-// LayToHandOver is the time from the start of the lay to the end of the last
-// step at usual rests, hands-on time of the given pieces included, in minutes.
+// Carries tells whether a step puts the picture on the blank.
+func (d Do) Carries() bool {
+	return slices.Contains([]Do{Lay, ApplyDecal, ApplyTape, Melt, Press}, d)
+}
+
+// LayToHandOver is the time from the start of the step that puts the picture
+// on to the end of the last step at usual rests, hands-on time of the given
+// pieces included, in minutes. Steps inside a rest take none of it.
 func (r Recipe) LayToHandOver(pieces int) int {
 	total, laid := 0, false
 	for _, s := range r.Steps {
-		laid = laid || s.Do == "lay"
-		if !laid {
+		laid = laid || s.Do.Carries()
+		if !laid || s.Inside != "" {
 			continue
 		}
 		total += s.Minutes(pieces)
@@ -153,7 +236,7 @@ func (r Recipe) LayToHandOver(pieces int) int {
 }
 
 // LotSize is the most pieces that fit both a sitting (hands-on minutes in one
-// go) and a rack (places); zero when not even one does.
+// go), a rack (places) and every ceiling; zero when not even one does.
 func (r Recipe) LotSize(sittingMinutes, rackPlaces int) int {
 	size := MostPieces
 	for _, s := range r.Steps {
@@ -162,8 +245,15 @@ func (r Recipe) LotSize(sittingMinutes, rackPlaces int) int {
 		} else if s.MinutesPerPiece > 0 {
 			size = min(size, int(left/s.MinutesPerPiece))
 		}
-		if s.Rest != nil && s.Rest.Rack > 0 {
+		if s.Rest == nil {
+			continue
+		}
+		if s.Rest.Rack > 0 {
 			size = min(size, rackPlaces/s.Rest.Rack)
+		}
+		if s.Rest.Ceiling != nil && s.MinutesPerPiece > 0 {
+			// the first piece's ceiling must outlast the floor of the last
+			size = min(size, 1+int(float64(*s.Rest.Ceiling-s.Rest.Floor)/s.MinutesPerPiece))
 		}
 	}
 	return size

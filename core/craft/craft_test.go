@@ -1,77 +1,81 @@
 package craft_test
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-	"pgregory.net/rapid"
 
 	"tidykiln/core/craft"
 	"tidykiln/core/shape"
 )
 
-var slice = craft.Blank{Surface: craft.WoodBare, Shape: shape.Shape{Kind: shape.Disc, Diameter: 90, Thickness: 10}}
+var slice = craft.Blank{Surface: craft.WoodBare, Shape: shape.Shape{Kind: shape.Disc, Diameter: 90, Thickness: 10}, Hangs: true}
+
+func method(t require.TestingT, key string) craft.Method {
+	m, ok := craft.MethodByKey(key)
+	require.True(t, ok, key)
+	return m
+}
 
 func proposed(t require.TestingT) craft.Recipe {
-	m, ok := craft.MethodByKey("gel-lift")
-	require.True(t, ok)
-	r, err := m.Propose(slice, craft.Crisp, "slice-90")
+	r, err := method(t, "gel-lift").Propose(craft.Ask{Blank: slice, Look: craft.Crisp, Material: "slice-90"})
 	require.NoError(t, err)
 	return r
 }
 
-func TestTheGelLiftKeepsItsKnownRests(t *testing.T) {
-	rests := map[string][2]int{}
-	for _, s := range proposed(t).Steps {
-		if s.Rest != nil {
-			rests[s.ID] = [2]int{s.Rest.Floor, s.Rest.Usual}
-		}
-	}
-	assert.Equal(t, 8*60, rests["lay"][0], "eight hours is the floor of a gel lift")
-	assert.GreaterOrEqual(t, rests["lay"][1], 12*60)
-	assert.LessOrEqual(t, rests["lay"][1], 24*60)
-	assert.GreaterOrEqual(t, rests["finish"][0], 12*60, "final cure before packing")
+func step(t require.TestingT, r craft.Recipe, id string) craft.Step {
+	i := slices.IndexFunc(r.Steps, func(s craft.Step) bool { return s.ID == id })
+	require.GreaterOrEqual(t, i, 0, id)
+	return r.Steps[i]
 }
 
-func TestEveryMethodProposesAValidRecipeForItsSurfaces(t *testing.T) {
-	for _, m := range craft.Methods() {
-		for _, s := range m.Surfaces {
-			r, err := m.Propose(craft.Blank{Surface: s, Shape: slice.Shape}, craft.Weathered, "any")
-			require.NoError(t, err, m.Key)
-			assert.Equal(t, m.Key, r.Method)
-		}
+func dos(r craft.Recipe) (list []craft.Do) {
+	for _, s := range r.Steps {
+		list = append(list, s.Do)
 	}
-	_, ok := craft.MethodByKey("no such method")
-	assert.False(t, ok)
+	return list
 }
 
 func TestProposeRefusesWhatDoesNotFit(t *testing.T) {
-	m, _ := craft.MethodByKey("gel-lift")
-	_, err := m.Propose(craft.Blank{Surface: "jelly", Shape: slice.Shape}, craft.Crisp, "x")
-	assert.ErrorContains(t, err, "surface:")
-	_, err = m.Propose(craft.Blank{Surface: craft.WoodBare}, craft.Crisp, "x")
+	m := method(t, "gel-lift")
+	_, err := m.Propose(craft.Ask{Blank: craft.Blank{Surface: craft.Glass, Shape: slice.Shape}, Look: craft.Crisp, Material: "x"})
+	assert.ErrorContains(t, err, "surface: Gel-medium lift does not hold on glass")
+	_, err = m.Propose(craft.Ask{Blank: craft.Blank{Surface: craft.WoodBare}, Look: craft.Crisp, Material: "x"})
 	assert.ErrorContains(t, err, "shape.kind:")
+	_, err = m.Propose(craft.Ask{Blank: slice, Material: "x"})
+	assert.ErrorContains(t, err, "look:")
 }
 
 func TestProposeLeavesTheLibraryAsItWas(t *testing.T) {
-	proposed(t)
-	m, _ := craft.MethodByKey("gel-lift")
-	assert.Equal(t, "blank", m.Steps[3].Uses[0].Material)
+	before := method(t, "gel-lift")
+	r := proposed(t)
+	for i := range r.Steps {
+		for k := range r.Steps[i].Uses {
+			r.Steps[i].Uses[k].Material = "spoilt"
+		}
+	}
+	_, err := before.Propose(craft.Ask{Blank: slice, Look: craft.Crisp, Material: "x", Choices: map[string]string{"seal": "spray", "rest": "label", "base": "bare"}})
+	require.NoError(t, err)
+	assert.Equal(t, "slice-90", step(t, proposed(t), "lay").Uses[0].Material)
+	assert.Equal(t, craft.VarnishWater, step(t, proposed(t), "seal-1").With)
+	assert.Equal(t, 1080, step(t, proposed(t), "lay").Rest.Usual)
 }
 
 func TestABiggerFaceTakesMoreHandsAndMedium(t *testing.T) {
-	m, _ := craft.MethodByKey("gel-lift")
 	sign := craft.Blank{Surface: craft.WoodBare, Shape: shape.Shape{Kind: shape.Rectangle, Width: 300, Height: 140, Thickness: 18}}
-	big, err := m.Propose(sign, craft.Crisp, "board")
+	big, err := method(t, "gel-lift").Propose(craft.Ask{Blank: sign, Look: craft.Crisp, Material: "board"})
 	require.NoError(t, err)
-	small := proposed(t)
-	assert.Greater(t, big.Steps[3].MinutesPerPiece, small.Steps[3].MinutesPerPiece)
-	gel := small.Steps[3].Uses[1]
+	lay := step(t, proposed(t), "lay")
+	assert.Greater(t, step(t, big, "lay").MinutesPerPiece, lay.MinutesPerPiece)
+	gel := lay.Uses[1]
 	assert.InDelta(t, 4.587, gel.PerPieceQuantity(slice.Shape), 0.001, "63.6 cm² × 0.7 mm × 1.03")
 	assert.Greater(t, gel.PerPieceQuantity(sign.Shape), gel.PerPieceQuantity(slice.Shape))
-	assert.Equal(t, 1.0, small.Steps[3].Uses[0].PerPieceQuantity(slice.Shape))
-	assert.Zero(t, small.Steps[3].Uses[2].PerPieceQuantity(slice.Shape))
+	assert.Equal(t, 1.0, lay.Uses[0].PerPieceQuantity(slice.Shape))
+	assert.Zero(t, lay.Uses[2].PerPieceQuantity(slice.Shape))
+	assert.NotContains(t, dos(big), craft.Drill, "a sign that does not hang is not drilled")
+	assert.Contains(t, dos(proposed(t)), craft.Drill)
 }
 
 func TestMinutesAreWholeAndAtLeastOne(t *testing.T) {
@@ -83,35 +87,31 @@ func TestMinutesAreWholeAndAtLeastOne(t *testing.T) {
 func TestSurvivalAndLayToHandOver(t *testing.T) {
 	r := craft.Recipe{Steps: []craft.Step{
 		{ID: "base", MinutesPerPiece: 5, Yield: 0.5, Rest: &craft.Rest{Usual: 60}},
-		{ID: "lay", Do: "lay", MinutesPerPiece: 10, Yield: 0.9, Rest: &craft.Rest{Usual: 600}},
+		{ID: "lay", Do: craft.Lay, MinutesPerPiece: 10, Yield: 0.9, Rest: &craft.Rest{Usual: 600}},
+		{ID: "sides", Inside: "lay", MinutesPerPiece: 7, Yield: 1},
 		{ID: "pack", MinutesPerPiece: 1, Yield: 0.8},
 	}}
 	assert.InDelta(t, 0.72, r.SurvivalFrom(1), 1e-12)
-	assert.Equal(t, 20+600+2, r.LayToHandOver(2))
+	assert.Equal(t, 20+600+2, r.LayToHandOver(2), "what is done inside the rest takes no time of its own")
 }
 
-func TestLotSizeFitsSittingAndRack(t *testing.T) {
+func TestLotSizeFitsSittingRackAndCeiling(t *testing.T) {
 	r := craft.Recipe{Steps: []craft.Step{{SetupMinutes: 20, MinutesPerPiece: 5, Rest: &craft.Rest{Rack: 2}}}}
 	assert.Equal(t, 20, r.LotSize(120, 100))
 	assert.Equal(t, 12, r.LotSize(120, 24))
 	assert.Equal(t, 0, r.LotSize(24, 24))
+	ceiling := 60
+	r.Steps[0].Rest = &craft.Rest{Floor: 40, Usual: 40, Ceiling: &ceiling}
+	assert.Equal(t, 5, r.LotSize(120, 100), "the first piece's hour must outlast the fifth's forty minutes")
 }
 
-func TestLotsAreFewEvenAndWhole(t *testing.T) {
-	assert.Equal(t, []int{15, 15, 15, 15}, craft.Lots(60, 16))
-	assert.Nil(t, craft.Lots(3, 0))
-	rapid.Check(t, func(t *rapid.T) {
-		pieces, size := rapid.IntRange(1, 500).Draw(t, "pieces"), rapid.IntRange(1, 80).Draw(t, "size")
-		lots := craft.Lots(pieces, size)
-		sum, least, most := 0, pieces, 0
-		for _, n := range lots {
-			sum, least, most = sum+n, min(least, n), max(most, n)
-		}
-		assert.Equal(t, pieces, sum)
-		assert.LessOrEqual(t, most, size)
-		assert.LessOrEqual(t, most-least, 1)
-		assert.Less(t, (len(lots)-1)*size, pieces, "no fewer lots would do")
-	})
+func TestACeilingRunsFromTheFirstPieceOfALot(t *testing.T) {
+	ceiling := 120
+	s := craft.Step{MinutesPerPiece: 10, Rest: &craft.Rest{Floor: 30, Usual: 30, Ceiling: &ceiling}}
+	assert.Equal(t, 120, *s.CeilingAfter(1))
+	assert.Equal(t, 80, *s.CeilingAfter(5))
+	assert.Equal(t, 30, *s.CeilingAfter(50), "not under the floor of the last")
+	assert.Nil(t, craft.Step{Rest: &craft.Rest{}}.CeilingAfter(5))
 }
 
 func TestValidateNamesTheField(t *testing.T) {
@@ -120,19 +120,40 @@ func TestValidateNamesTheField(t *testing.T) {
 		spoil func(*craft.Recipe)
 		says  string
 	}{
-		"no steps":        {func(r *craft.Recipe) { r.Steps = nil }, "steps:"},
-		"two of an id":    {func(r *craft.Recipe) { r.Steps[1].ID = "sand" }, "steps[1].id:"},
-		"no name":         {func(r *craft.Recipe) { r.Steps[0].Name = "" }, "steps[0].name:"},
-		"zero minutes":    {func(r *craft.Recipe) { r.Steps[0].SetupMinutes, r.Steps[0].MinutesPerPiece = 0, 0 }, "steps[0].minutesPerPiece:"},
-		"yield over one":  {func(r *craft.Recipe) { r.Steps[0].Yield = 1.2 }, "steps[0].yield:"},
-		"nameless use":    {func(r *craft.Recipe) { r.Steps[0].Uses[0].Material = "" }, "steps[0].uses[0].quantity:"},
-		"odd use":         {func(r *craft.Recipe) { r.Steps[0].Uses[0].Per = "moon" }, "steps[0].uses[0].per:"},
-		"coat of nothing": {func(r *craft.Recipe) { r.Steps[1].Uses[0].Film = 0 }, "steps[1].uses[0].filmMm:"},
-		"floor":           {func(r *craft.Recipe) { r.Steps[1].Rest = &craft.Rest{Floor: -1} }, "steps[1].rest.floor:"},
-		"usual":           {func(r *craft.Recipe) { r.Steps[1].Rest = &craft.Rest{Floor: 9, Usual: 8} }, "steps[1].rest.usual:"},
-		"ceiling":         {func(r *craft.Recipe) { r.Steps[1].Rest = &craft.Rest{Floor: 9, Usual: 11, Ceiling: &ten} }, "steps[1].rest.ceiling:"},
-		"rest at the end": {func(r *craft.Recipe) { r.Steps[9].Rest = &craft.Rest{} }, "steps[9].rest:"},
-		"rack":            {func(r *craft.Recipe) { r.Steps[1].Rest = &craft.Rest{Rack: -1} }, "steps[1].rest.rack:"},
+		"no steps":           {func(r *craft.Recipe) { r.Steps = nil }, "steps:"},
+		"200 steps":          {func(r *craft.Recipe) { r.Steps = slices.Repeat(r.Steps, 20)[:200] }, "steps: must hold from 1 to 60 steps, not 200"},
+		"two of an id":       {func(r *craft.Recipe) { r.Steps[1].ID = "sand" }, "steps[1].id:"},
+		"unknown work":       {func(r *craft.Recipe) { r.Steps[0].Do = "juggle" }, "steps[0].do:"},
+		"unknown medium":     {func(r *craft.Recipe) { r.Steps[3].With = "honey" }, "steps[3].with:"},
+		"no name":            {func(r *craft.Recipe) { r.Steps[0].Name = "" }, "steps[0].name:"},
+		"zero minutes":       {func(r *craft.Recipe) { r.Steps[0].SetupMinutes, r.Steps[0].MinutesPerPiece = 0, 0 }, "steps[0].minutesPerPiece:"},
+		"negative set-up":    {func(r *craft.Recipe) { r.Steps[0].SetupMinutes = -1 }, "steps[0].setupMinutes:"},
+		"yield over one":     {func(r *craft.Recipe) { r.Steps[0].Yield = 1.2 }, "steps[0].yield:"},
+		"odd outcome":        {func(r *craft.Recipe) { r.Steps[0].Outcomes = []craft.Outcome{"gold"} }, "steps[0].outcomes[0]:"},
+		"odd place":          {func(r *craft.Recipe) { r.Steps[0].Holds = []craft.Holding{"moon"} }, "steps[0].holds[0]:"},
+		"nameless use":       {func(r *craft.Recipe) { r.Steps[0].Uses[0].Material = "" }, "steps[0].uses[0].material:"},
+		"negative use":       {func(r *craft.Recipe) { r.Steps[0].Uses[0].Quantity = -1 }, "steps[0].uses[0].quantity:"},
+		"odd use":            {func(r *craft.Recipe) { r.Steps[0].Uses[0].Per = "moon" }, "steps[0].uses[0].per:"},
+		"coat of nothing":    {func(r *craft.Recipe) { r.Steps[1].Uses[0].Film = 0 }, "steps[1].uses[0].filmMm:"},
+		"coat on nothing":    {func(r *craft.Recipe) { r.Steps[1].Uses[0].Faces = nil }, "steps[1].uses[0].faces:"},
+		"odd face":           {func(r *craft.Recipe) { r.Steps[1].Uses[0].Faces = []shape.Face{"nose"} }, "steps[1].uses[0].faces[0]:"},
+		"empty point":        {func(r *craft.Recipe) { r.Steps[1].Checklist = []string{""} }, "steps[1].checklist[0]:"},
+		"odd rest":           {func(r *craft.Recipe) { r.Steps[1].Rest = &craft.Rest{Kind: "sleep"} }, "steps[1].rest.kind:"},
+		"floor":              {func(r *craft.Recipe) { r.Steps[1].Rest = &craft.Rest{Kind: "dry", Floor: -1} }, "steps[1].rest.floor:"},
+		"usual":              {func(r *craft.Recipe) { r.Steps[1].Rest = &craft.Rest{Kind: "dry", Floor: 9, Usual: 8} }, "steps[1].rest.usual:"},
+		"ceiling":            {func(r *craft.Recipe) { r.Steps[1].Rest = &craft.Rest{Kind: "dry", Floor: 9, Usual: 11, Ceiling: &ten} }, "steps[1].rest.ceiling:"},
+		"rack":               {func(r *craft.Recipe) { r.Steps[1].Rest = &craft.Rest{Kind: "dry", Rack: -1} }, "steps[1].rest.rack:"},
+		"rest at the end":    {func(r *craft.Recipe) { r.Steps[len(r.Steps)-1].Rest = &craft.Rest{Kind: "dry"} }, "].rest: the last step"},
+		"inside nothing":     {func(r *craft.Recipe) { r.Steps[4].Inside = "moon" }, "steps[4].inside: there is no step"},
+		"inside itself":      {func(r *craft.Recipe) { r.Steps[4].Inside, r.Steps[4].Rest = r.Steps[4].ID, nil }, "steps[4].inside: \"clear-1\" does not come before"},
+		"inside a later one": {func(r *craft.Recipe) { r.Steps[3].Inside, r.Steps[3].Rest = "clear-1", nil }, "steps[3].inside:"},
+		"inside no rest":     {func(r *craft.Recipe) { r.Steps[3].Inside, r.Steps[3].Rest = "print", nil }, "steps[3].inside: \"print\" has no rest"},
+		"inside and resting": {func(r *craft.Recipe) { r.Steps[4].Inside = "lay" }, "steps[4].rest:"},
+		"inside from afar":   {func(r *craft.Recipe) { r.Steps[5].Inside, r.Steps[5].Rest = "lay", nil }, "steps[5].inside: must follow"},
+		"inside an inside": {func(r *craft.Recipe) {
+			r.Steps[4].Inside, r.Steps[4].Rest = "lay", nil
+			r.Steps[5].Inside, r.Steps[5].Rest = "clear-1", nil
+		}, "steps[5].inside: \"clear-1\" is itself inside"},
 	} {
 		r := proposed(t)
 		c.spoil(&r)

@@ -5,94 +5,148 @@ import (
 	"embed"
 	"encoding/json"
 	"fmt"
-	"math"
 	"slices"
-
-	"tidykiln/core/shape"
 )
 
-//go:embed library/*.json
+//go:embed library
 var libraryFiles embed.FS
 
-// Method is a way of getting a print onto a blank, with the steps a recipe begins from.
-type Method struct {
-	Key      string       `json:"key"`
-	Name     string       `json:"name"`
-	Surfaces []Surface    `json:"surfaces"`
-	Steps    []MethodStep `json:"steps"`
-}
-
-// MethodStep is a step whose minutes also grow with the blank's face.
-type MethodStep struct {
-	Step
-	// With is the medium or sealer the step is done with.
-	With string `json:"with,omitempty"`
-	// MinutesPer100cm2 is hands-on time for each 100 cm² of the face, beside that for each piece.
-	MinutesPer100cm2 float64 `json:"minutesPer100cm2"`
-}
-
+// library is the built-in data.
 var library = mustLoadLibrary()
 
-// mustLoadLibrary panics on bad data: the files are part of the program.
-func mustLoadLibrary() []Method {
-	entries, err := libraryFiles.ReadDir("library")
+type libraryData struct {
+	blocks   []Block
+	methods  []Method
+	schools  []School
+	cautions []caution
+}
+
+// Block is a building block of recipes: a step with its stage of the work.
+type Block struct {
+	Stage string `json:"stage" enum:"prepare,print,lay,remove,seal,finish"`
+	MethodStep
+}
+
+// MethodSchema is the JSON Schema of a method written as a file.
+func MethodSchema() []byte {
+	text, err := libraryFiles.ReadFile("library/method.schema.json")
 	if err != nil {
 		panic(err)
 	}
-	var methods []Method
-	for _, entry := range entries {
-		text, err := libraryFiles.ReadFile("library/" + entry.Name())
-		if err != nil {
-			panic(err)
-		}
-		var m Method
-		decoder := json.NewDecoder(bytes.NewReader(text))
-		decoder.DisallowUnknownFields()
-		if err := decoder.Decode(&m); err != nil {
-			panic(fmt.Errorf("library/%s: %w", entry.Name(), err))
-		}
-		methods = append(methods, m)
-	}
-	return methods
+	return text
 }
 
 // Methods lists the built-in methods.
-func Methods() []Method { return slices.Clone(library) }
+func Methods() []Method { return slices.Clone(library.methods) }
 
 // MethodByKey finds a built-in method.
 func MethodByKey(key string) (Method, bool) {
-	i := slices.IndexFunc(library, func(m Method) bool { return m.Key == key })
+	i := slices.IndexFunc(library.methods, func(m Method) bool { return m.Key == key })
 	if i < 0 {
 		return Method{}, false
 	}
-	return library[i], true
+	return library.methods[i], true
 }
 
-// Propose writes the recipe a product begins from: the method's steps with
-// their minutes for this blank, and the blank's own material in place of "blank".
-// It refuses a blank that the method does not suit.
-func (m Method) Propose(blank Blank, look Look, blankMaterial string) (Recipe, error) {
-	if err := blank.Shape.Validate(); err != nil {
-		return Recipe{}, fmt.Errorf("shape.%w", err)
+// Blocks lists the building blocks in the order of the work.
+func Blocks() []Block { return slices.Clone(library.blocks) }
+
+// BlockByKey finds a building block by the ID of its step.
+func BlockByKey(key string) (Block, bool) {
+	i := slices.IndexFunc(library.blocks, func(b Block) bool { return b.ID == key })
+	if i < 0 {
+		return Block{}, false
 	}
-	if !slices.Contains(m.Surfaces, blank.Surface) {
-		return Recipe{}, fmt.Errorf("surface: %s does not hold on %s", m.Name, blank.Surface)
+	return library.blocks[i], true
+}
+
+// methodFile is a built-in method whose steps are building blocks with changes.
+type methodFile struct {
+	Method
+	Recipe []json.RawMessage `json:"recipe"`
+}
+
+// mustLoadLibrary panics on bad data: the files are part of the program.
+func mustLoadLibrary() libraryData {
+	var data libraryData
+	var raw []json.RawMessage
+	mustRead("library/blocks.json", &raw)
+	blocks := map[string]json.RawMessage{}
+	for _, text := range raw {
+		var b Block
+		mustDecode("library/blocks.json", text, &b)
+		blocks[b.ID] = text
+		data.blocks = append(data.blocks, b)
 	}
-	hundreds := blank.Shape.Area(shape.Front).CM2() / 100
-	r := Recipe{Method: m.Key, Look: look}
-	for _, s := range m.Steps {
-		step := s.Step
-		step.MinutesPerPiece = quarterMinutes(s.MinutesPerPiece + s.MinutesPer100cm2*hundreds)
-		step.Uses = slices.Clone(s.Uses)
-		for i, u := range step.Uses {
-			if u.Material == "blank" {
-				step.Uses[i].Material = blankMaterial
-			}
+	mustRead("library/schools.json", &data.schools)
+	mustRead("library/cautions.json", &data.cautions)
+	entries, err := libraryFiles.ReadDir("library/methods")
+	if err != nil {
+		panic(err)
+	}
+	for _, entry := range entries {
+		var file methodFile
+		name := "library/methods/" + entry.Name()
+		mustRead(name, &file)
+		m := file.Method
+		m.Format, m.Family = MethodFormat, m.Key
+		for _, change := range file.Recipe {
+			m.Steps = append(m.Steps, mustBuild(name, blocks, change))
 		}
-		r.Steps = append(r.Steps, step)
+		data.methods = append(data.methods, m)
 	}
-	return r, r.Validate()
+	return data
 }
 
-// quarterMinutes rounds up to the quarter of a minute that people can tell apart.
-func quarterMinutes(m float64) float64 { return math.Ceil(m*4-1e-9) / 4 }
+// mustBuild reads a step as its block with the changes on top.
+func mustBuild(name string, blocks map[string]json.RawMessage, change json.RawMessage) MethodStep {
+	var built Block
+	var named struct {
+		Block string          `json:"block"`
+		Uses  json.RawMessage `json:"uses"`
+	}
+	if err := json.Unmarshal(change, &named); err != nil {
+		panic(fmt.Errorf("%s: %w", name, err))
+	}
+	block, known := blocks[named.Block]
+	if !known {
+		panic(fmt.Errorf("%s: no block %q", name, named.Block))
+	}
+	mustDecode(name, block, &built)
+	if named.Uses != nil {
+		// JSON is read into the elements that are there: what replaces them must begin empty.
+		built.Uses = nil
+	}
+	var changed struct {
+		Block string `json:"block"`
+		*MethodStep
+	}
+	changed.MethodStep = &built.MethodStep
+	mustDecode(name, change, &changed)
+	if built.Checklist == nil {
+		built.Checklist = []string{}
+	}
+	if built.Uses == nil {
+		built.Uses = []Use{}
+	}
+	if built.Cautions == nil {
+		built.Cautions = []string{}
+	}
+	return built.MethodStep
+}
+
+func mustRead(name string, into any) {
+	text, err := libraryFiles.ReadFile(name)
+	if err != nil {
+		panic(err)
+	}
+	mustDecode(name, text, into)
+}
+
+func mustDecode(name string, text []byte, into any) {
+	decoder := json.NewDecoder(bytes.NewReader(text))
+	decoder.DisallowUnknownFields()
+	if err := decoder.Decode(into); err != nil {
+		panic(fmt.Errorf("%s: %w", name, err))
+	}
+}

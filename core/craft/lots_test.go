@@ -26,13 +26,12 @@ func fits(r craft.Recipe, pieces, sitting, places int) bool {
 }
 
 func TestALotIsAsBigAsItCanBeAndNoBigger(t *testing.T) {
-	method, ok := craft.MethodByKey("gel-lift")
-	require.True(t, ok)
+	method := method(t, "gel-lift")
 	rapid.Check(t, func(t *rapid.T) {
 		blank := craft.Blank{Surface: craft.WoodBare, Shape: shape.Shape{Kind: shape.Rectangle, Thickness: 10,
 			Width:  measure.Length(rapid.IntRange(20, 600).Draw(t, "width")),
 			Height: measure.Length(rapid.IntRange(20, 600).Draw(t, "height"))}}
-		r, err := method.Propose(blank, craft.Crisp, "board")
+		r, err := method.Propose(craft.Ask{Blank: blank, Look: craft.Crisp, Material: "board"})
 		require.NoError(t, err)
 		sitting, places := rapid.IntRange(15, 720).Draw(t, "sitting"), rapid.IntRange(1, 400).Draw(t, "places")
 		size := r.LotSize(sitting, places)

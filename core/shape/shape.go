@@ -15,6 +15,7 @@ type Kind string
 const (
 	Rectangle Kind = "rectangle"
 	Disc      Kind = "disc"
+	Cylinder  Kind = "cylinder"
 )
 
 // Limits of a blank that can be worked by hand at a bench.
@@ -23,10 +24,12 @@ const (
 	Largest  measure.Length = 3000
 )
 
-// Shape is the solid of a flat blank: an outline with a thickness.
-// Width and Height belong to a Rectangle, Diameter to a Disc.
+// Shape is the solid of a blank: an outline with a thickness, or a cylinder
+// whose face is its wall laid flat and whose edges are its two rings of
+// Thickness. Width and Height belong to a Rectangle, Diameter to a Disc,
+// Diameter and Height to a Cylinder.
 type Shape struct {
-	Kind      Kind           `json:"kind" enum:"rectangle,disc"`
+	Kind      Kind           `json:"kind" enum:"rectangle,disc,cylinder"`
 	Width     measure.Length `json:"widthMm,omitempty"`
 	Height    measure.Length `json:"heightMm,omitempty"`
 	Diameter  measure.Length `json:"diameterMm,omitempty"`
@@ -54,6 +57,8 @@ func (s Shape) Validate() error {
 		sides = []side{{"widthMm", s.Width}, {"heightMm", s.Height}}
 	case Disc:
 		sides = []side{{"diameterMm", s.Diameter}}
+	case Cylinder:
+		sides = []side{{"diameterMm", s.Diameter}, {"heightMm", s.Height}}
 	default:
 		return fmt.Errorf("kind: %q is not an outline known here", s.Kind)
 	}
@@ -74,6 +79,9 @@ func (s Shape) Area(f Face) measure.Area {
 	case Front, Back:
 		return s.outline()
 	case Edge:
+		if s.Kind == Cylinder {
+			return measure.Area(2 * math.Pi * float64(s.Diameter) * float64(s.Thickness))
+		}
 		return measure.Area(s.perimeter() * float64(s.Thickness))
 	}
 	return 0
@@ -83,7 +91,8 @@ func (s Shape) outline() measure.Area {
 	if s.Kind == Disc {
 		return measure.Area(math.Pi * float64(s.Diameter) * float64(s.Diameter) / 4)
 	}
-	return measure.Area(float64(s.Width) * float64(s.Height))
+	width, height := s.Box()
+	return measure.Area(float64(width) * float64(height))
 }
 
 func (s Shape) perimeter() float64 {
@@ -93,18 +102,25 @@ func (s Shape) perimeter() float64 {
 	return 2 * (float64(s.Width) + float64(s.Height))
 }
 
-// Box returns the width and height of the outline's bounding box.
+// Box returns the width and height of the outline's bounding box; a
+// cylinder's is its wall laid flat.
 func (s Shape) Box() (width, height measure.Length) {
-	if s.Kind == Disc {
+	switch s.Kind {
+	case Disc:
 		return s.Diameter, s.Diameter
+	case Cylinder:
+		return measure.Length(math.Pi * float64(s.Diameter)), s.Height
 	}
 	return s.Width, s.Height
 }
 
 // Describe writes the size as people say it: "90 mm across", "300 × 140 mm".
 func (s Shape) Describe(sys measure.System) string {
-	if s.Kind == Disc {
+	switch s.Kind {
+	case Disc:
 		return s.Diameter.Format(sys) + " across"
+	case Cylinder:
+		return s.Diameter.Format(sys) + " across, " + s.Height.Format(sys) + " high"
 	}
 	return s.Width.Format(sys) + " × " + s.Height.Format(sys)
 }
