@@ -11,6 +11,7 @@ import (
 	"strings"
 	"syscall"
 
+	"tidykiln/core/check"
 	"tidykiln/core/cost"
 	"tidykiln/core/plan"
 )
@@ -19,6 +20,7 @@ const usage = `tidykiln serve            run the studio against TIDYKILN_DSN, or
 tidykiln demo [--reset]   run the demo studio; --reset tells its story afresh
 tidykiln plan FILE        place the steps of a plan problem (JSON; - reads standard input)
 tidykiln cost FILE        work out a cost problem (JSON; - reads standard input)
+tidykiln check FILE       find what is about to go wrong with a product (JSON; - reads standard input)
 tidykiln openapi          print the OpenAPI document of the server
 `
 
@@ -53,6 +55,8 @@ func run(ctx context.Context, args []string) error {
 		return answer(rest, plan.Make)
 	case "cost":
 		return answer(rest, cost.Compute)
+	case "check":
+		return answer(rest, check.Compute)
 	case "openapi":
 		return printOpenAPI(rest)
 	}

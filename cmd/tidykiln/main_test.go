@@ -76,7 +76,7 @@ func TestBadInputIsOneLineThatNamesTheField(t *testing.T) {
 		"goodPieces: must be a whole number":            {"cost", strings.Replace(costProblem, `"goodPieces":2`, `"goodPieces":"two"`, 1)},
 		"labourPerHour: money must be a decimal string": {"cost", strings.Replace(costProblem, `"12.00"`, `12.00`, 1)},
 		"not readable as JSON":                          {"cost", `{"format"`},
-		"something after the end":                       {"cost", costProblem + "{}"},
+		"something after its end":                       {"cost", costProblem + "{}"},
 		"format: must be":                               {"plan", `{}`},
 	} {
 		out, errs, code := ask(t, c.input, c.command, "-")

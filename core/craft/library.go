@@ -19,6 +19,7 @@ type libraryData struct {
 	methods  []Method
 	schools  []School
 	cautions []caution
+	troubles []Trouble
 }
 
 // Block is a building block of recipes: a step with its stage of the work.
@@ -80,6 +81,7 @@ func mustLoadLibrary() libraryData {
 	}
 	mustRead("library/schools.json", &data.schools)
 	mustRead("library/cautions.json", &data.cautions)
+	mustRead("library/troubles.json", &data.troubles)
 	entries, err := libraryFiles.ReadDir("library/methods")
 	if err != nil {
 		panic(err)

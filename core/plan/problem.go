@@ -49,6 +49,9 @@ type Step struct {
 	Uses    map[string]int `json:"uses,omitempty"`
 	// OneOf names resources of which the step takes one unit of exactly one.
 	OneOf []string `json:"oneOf,omitempty"`
+	// Apart names resources that must be idle while the step runs and so many
+	// minutes before and after. It is not part of the file format.
+	Apart map[string]int `json:"-"`
 	// Inside names an earlier step within whose rest this one lies.
 	Inside string `json:"inside,omitempty"`
 	Rest   *Rest  `json:"rest,omitempty"`

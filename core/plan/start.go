@@ -60,10 +60,31 @@ func (p *planner) nextStartBy(step Step, by string, low bound, beside map[string
 			}
 			at, moved = bound{stretch.end, t.busy()}, true
 		}
+		if clear, found := p.clearOf(step, at.at, length); found {
+			if clear.at >= never {
+				return placed{}, verdict{reason: fmt.Sprintf("step %s waits for %s, which is held with no end known", step.ID, clear.because)}
+			}
+			at, moved = clear, true
+		}
 		if !moved {
 			return placed{span{at.at, at.at + length}, by, at.because}, verdict{ok: true}
 		}
 	}
+}
+
+// clearOf finds the first moment at which something that the step must keep
+// apart from is out of its way, when it is in its way at a start.
+func (p *planner) clearOf(step Step, start, length moment) (clear bound, found bool) {
+	for _, id := range sortedIDs(step.Apart) {
+		t, gap := p.timelines[id], seconds(step.Apart[id])
+		if stretch, busy := t.blocked(span{start - gap, start + length + gap}, t.capacity); busy {
+			if stretch.end >= never {
+				return bound{never, id}, true
+			}
+			return bound{stretch.end + gap, "kept apart from " + id}, true
+		}
+	}
+	return bound{}, false
 }
 
 func closedReason(step Step, t *timeline) string {

@@ -137,6 +137,11 @@ func (s Step) validate(at string, known map[string]bool, from time.Time) error {
 	if err := s.validatePin(at, from); err != nil {
 		return err
 	}
+	for id := range s.Apart {
+		if !known[id] {
+			return fmt.Errorf("%s.apart: there is no resource %q", at, id)
+		}
+	}
 	return s.Rest.validate(at+".rest", known)
 }
 

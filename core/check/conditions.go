@@ -1,0 +1,170 @@
+package check
+
+import (
+	"fmt"
+
+	"tidykiln/core/craft"
+)
+
+// Conditions that take more than a line in the table of rules.
+
+func inkjetBleeds(f facts) []hit {
+	level := Stop
+	if f.Method == "glue-lift" || f.Method == "decoupage" {
+		level = Caution
+	}
+	return when(is(f.Print.Kind, craft.Inkjet) && (f.paperLift() || f.Method == "tape-lift" || f.Method == "decoupage"), level)
+}
+
+func decalUnsealed(f facts) []hit {
+	if !f.recipe || !is(f.Print.Kind, craft.Inkjet) || !oneOf(f.Print.Carrier, craft.DecalClear, craft.DecalWhite) {
+		return nil
+	}
+	soak := f.first(0, len(f.steps), craft.SoakPrint, craft.ApplyDecal)
+	switch {
+	case soak < 0:
+		return when(!f.has(craft.SpraySealPrint), Stop)
+	case f.first(0, soak, craft.SpraySealPrint) < 0:
+		return at(Stop, soak)
+	}
+	return nil
+}
+
+func surfaceHit(f facts) []hit {
+	if f.Blank.Surface == nil {
+		return nil
+	}
+	return whole(Stop, f.method.Name, f.Blank.Surface.Words())
+}
+
+// byTone fires by how dark the blank is under the picture.
+func byTone(f facts, applies bool, dark, medium Level) []hit {
+	switch {
+	case !applies:
+		return nil
+	case is(f.Blank.Tone, craft.Dark):
+		return whole(dark)
+	}
+	return when(is(f.Blank.Tone, craft.Medium), medium)
+}
+
+func baseNotCured(f facts) []hit {
+	if f.Method != "transfer-cream" {
+		return nil
+	}
+	return f.perStep(Stop, func(i int, s Step) bool {
+		base := f.last(0, i, craft.PaintBase)
+		return s.Do == craft.Lay && base >= 0 && f.rest(base, i) < 3*day
+	})
+}
+
+func restUnderFloor(f facts) []hit {
+	end := len(f.steps)
+	lay := f.last(0, end, craft.Lay)
+	if lay < 0 || f.method.Floor == nil {
+		return nil
+	}
+	until, offends := end, lay
+	for _, do := range []craft.Do{craft.Seal, craft.RemovePaper} {
+		if next := f.first(lay, end, do); next >= 0 {
+			until, offends = next, next
+		}
+	}
+	rest := f.rest(lay, until)
+	return whenAll(rest < float64(*f.method.Floor), at(Stop, offends, hours(rest), f.method.Name, hours(float64(*f.method.Floor))))
+}
+
+// hours writes minutes as people say them.
+func hours(minutes float64) string {
+	if minutes >= 120 {
+		return fmt.Sprintf("%.4g h", minutes/60)
+	}
+	return fmt.Sprintf("%.4g min", minutes)
+}
+
+func stainLeft(f facts) (hits []hit) {
+	for i, s := range f.steps {
+		switch {
+		case s.Do != craft.Stain:
+		case i+1 == len(f.steps) || f.steps[i+1].Do != craft.WipeStain:
+			hits = append(hits, at(Stop, i)...)
+		case max(s.RestMinutes, s.LongestMinutes) > 10:
+			hits = append(hits, at(Stop, i+1)...)
+		}
+	}
+	return hits
+}
+
+func edgeUnsealed(f facts) []hit {
+	if !f.recipe || f.Method == "photo-medium" || !(f.paperLift() || f.Method == "decoupage") {
+		return nil
+	}
+	seal := f.last(0, len(f.steps), craft.Seal)
+	if seal < 0 {
+		return when(!f.has(craft.WaxLight), Caution)
+	}
+	return whenAll(is(f.steps[seal].CoversEdges, false), at(Caution, seal))
+}
+
+func candleNoLabel(f facts) []hit {
+	if !f.recipe || !(is(f.Blank.Surface, craft.CandleWax) || is(f.Blank.HoldsFlame, true)) {
+		return nil
+	}
+	pack := f.first(0, len(f.steps), craft.Pack)
+	switch {
+	case pack < 0:
+		return when(!f.has(craft.LabelCaution), Stop)
+	case f.first(0, pack, craft.LabelCaution) < 0:
+		return at(Stop, pack)
+	}
+	return nil
+}
+
+func washBeforeCure(f facts) []hit {
+	return f.perStep(Stop, func(i int, s Step) bool {
+		on := f.last(0, i, puttings...)
+		switch {
+		case s.Do != craft.Wash || on < 0:
+			return false
+		case f.Method == "photo-medium":
+			lay := f.last(0, i, craft.Lay)
+			return lay >= 0 && f.rest(lay, i) < 3*day
+		}
+		return f.first(on, i, craft.FinalCure) < 0
+	})
+}
+
+// border is what is left beside a centred picture, on one side.
+func (f facts) border(blank, picture *float64) (mm float64, known bool) {
+	if blank == nil || picture == nil {
+		return 0, false
+	}
+	return (*blank - *picture) / 2, true
+}
+
+// hair is a difference in mm that no ruler shows.
+const hair = 1e-6
+
+func thin(border float64) bool { return border > hair && border < 2-hair }
+
+func pictureCoarse(f facts) []hit {
+	switch ppi := f.Artwork.Ppi; {
+	case ppi == nil:
+		return nil
+	case *ppi < 150:
+		return whole(Stop, *ppi)
+	case *ppi < 200:
+		return whole(Caution, *ppi)
+	case *ppi < 300 && is(f.Look, craft.Crisp):
+		return whole(Tip, *ppi)
+	}
+	return nil
+}
+
+func oilUnderWater(f facts) []hit {
+	return f.perStep(Stop, func(i int, s Step) bool {
+		oil := f.last(0, i, craft.OilHaze)
+		water := s.Do == craft.Seal && s.With != craft.VarnishOil && s.With != craft.SprayAcrylic && s.With != craft.Resin
+		return water && oil >= 0 && f.rest(oil, i) < day/2
+	})
+}

@@ -1,0 +1,142 @@
+package check
+
+import (
+	"fmt"
+	"slices"
+
+	"tidykiln/core/craft"
+)
+
+// facts are a problem with its method, as the rules ask for them.
+type facts struct {
+	Problem
+	method craft.Method
+	steps  []Step
+	// recipe says that the steps are known.
+	recipe bool
+}
+
+func newFacts(p Problem) facts {
+	f := facts{Problem: p}
+	f.method, _ = craft.MethodByKey(p.Method)
+	if p.Steps != nil {
+		f.steps, f.recipe = *p.Steps, true
+	}
+	return f
+}
+
+// hit is one firing of a rule. args fill the places in the rule's reason.
+type hit struct {
+	level Level
+	step  *int
+	args  []any
+}
+
+func (h hit) say(why string) string {
+	if len(h.args) == 0 {
+		return why
+	}
+	return fmt.Sprintf(why, h.args...)
+}
+
+// whole fires for the product as a whole; at for one step.
+func whole(l Level, args ...any) []hit      { return []hit{{level: l, args: args}} }
+func at(l Level, i int, args ...any) []hit  { return []hit{{level: l, step: &i, args: args}} }
+func when(fires bool, l Level) []hit        { return whenAll(fires, whole(l)) }
+func is[T comparable](fact *T, is T) bool   { return fact != nil && *fact == is }
+func oneOf[T comparable](f *T, l ...T) bool { return f != nil && slices.Contains(l, *f) }
+
+func whenAll(fires bool, hits []hit) []hit {
+	if fires {
+		return hits
+	}
+	return nil
+}
+
+// perStep fires for every step that offends.
+func (f facts) perStep(l Level, offends func(i int, s Step) bool) (hits []hit) {
+	for i, s := range f.steps {
+		if offends(i, s) {
+			hits = append(hits, at(l, i)...)
+		}
+	}
+	return hits
+}
+
+func (f facts) mustMirror() bool { return f.method.MustMirror(is(f.View.ThroughBlank, true)) }
+
+// graver is a stop with lettering, else a tip.
+func (f facts) graver() Level {
+	if is(f.Artwork.Lettering, true) {
+		return Stop
+	}
+	return Tip
+}
+
+// paperLift tells whether paper is rubbed off a medium: the first eight methods.
+func (f facts) paperLift() bool {
+	return slices.Contains([]string{"gel-lift", "glue-lift", "varnish-lift", "clearcoat-lift", "quick-gel", "transfer-cream", "transfer-lotion", "photo-medium"}, f.Method)
+}
+
+// clear tells whether what is under the picture shows through it.
+func (f facts) clear() bool {
+	switch f.Method {
+	case "photo-medium":
+		return false
+	case "tape-lift", "sublimation":
+		return true
+	case "decal-face-up":
+		return is(f.Print.Carrier, craft.DecalClear)
+	}
+	return f.paperLift()
+}
+
+// first and last find a step of any of the kinds of work in steps[from:to]; -1 when there is none.
+func (f facts) first(from, to int, dos ...craft.Do) int {
+	for i := max(0, from); i < to; i++ {
+		if slices.Contains(dos, f.steps[i].Do) {
+			return i
+		}
+	}
+	return -1
+}
+
+func (f facts) last(from, to int, dos ...craft.Do) int {
+	for i := to - 1; i >= max(0, from); i-- {
+		if slices.Contains(dos, f.steps[i].Do) {
+			return i
+		}
+	}
+	return -1
+}
+
+// has tells whether the recipe has any of the kinds of work.
+func (f facts) has(dos ...craft.Do) bool { return f.first(0, len(f.steps), dos...) >= 0 }
+
+// rest is the minutes of rest from step i up to, not including, step k.
+func (f facts) rest(i, k int) float64 {
+	total := 0.0
+	for _, s := range f.steps[i:k] {
+		total += s.RestMinutes
+	}
+	return total
+}
+
+// layWith is the medium of the last lay before step i.
+func (f facts) layWith(i int) craft.With {
+	if lay := f.last(0, i, craft.Lay); lay >= 0 {
+		return f.steps[lay].With
+	}
+	return ""
+}
+
+var (
+	waxes    = []craft.Do{craft.WaxLight, craft.WaxDark}
+	heats    = []craft.Do{craft.Melt, craft.Press, craft.HeatDry}
+	puttings = []craft.Do{craft.Lay, craft.ApplyDecal, craft.ApplyTape, craft.Melt, craft.Press}
+	wetWork  = []craft.Do{craft.Lay, craft.Seal, craft.PaintBase}
+)
+
+func (s Step) flammable() bool {
+	return slices.Contains([]craft.Do{craft.SpraySealPrint, craft.SprayGround, craft.InkBack, craft.WipeSolvent}, s.Do) || s.Do == craft.Seal && s.With == craft.SprayAcrylic
+}

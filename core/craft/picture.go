@@ -1,0 +1,61 @@
+package craft
+
+import (
+	"fmt"
+	"slices"
+
+	"tidykiln/core/measure"
+)
+
+// Picture is what goes on a blank, and the print of it. What is zero, empty or
+// nil is not known.
+type Picture struct {
+	Kind    PrintKind `json:"kind,omitempty" enum:"toner,inkjet,sublimation"`
+	Carrier Carrier   `json:"carrier,omitempty" enum:"paper,tissue,decal-clear,decal-white,transfer-paper"`
+	// Gsm is the weight of the paper in g/m².
+	Gsm      float64        `json:"gsm,omitempty"`
+	Mirrored *bool          `json:"mirrored,omitempty" doc:"whether the print file is mirrored"`
+	Width    measure.Length `json:"widthMm,omitempty"`
+	Height   measure.Length `json:"heightMm,omitempty"`
+	Ppi      float64        `json:"ppi,omitempty"`
+	Rights   Rights         `json:"rights,omitempty" enum:"own,permission,out-of-copyright,customer,unknown"`
+}
+
+// Validate reports the first field that no picture can have, by its name.
+func (p Picture) Validate() error {
+	switch {
+	case p.Kind != "" && !slices.Contains(PrintKinds(), p.Kind):
+		return fmt.Errorf("kind: %q is not known here", p.Kind)
+	case p.Carrier != "" && !slices.Contains(Carriers(), p.Carrier):
+		return fmt.Errorf("carrier: %q is not known here", p.Carrier)
+	case p.Rights != "" && !slices.Contains(AllRights(), p.Rights):
+		return fmt.Errorf("rights: %q is not known here", p.Rights)
+	case !within(p.Gsm, 0, 1000):
+		return fmt.Errorf("gsm: must be from 0 to 1000 g/m²; 0 when not known")
+	case !within(p.Ppi, 0, 10000):
+		return fmt.Errorf("ppi: must be from 0 to 10000; 0 when not known")
+	case !within(float64(p.Width), 0, 3000):
+		return fmt.Errorf("widthMm: must be from 0 to 3000 mm; 0 when not known")
+	case !within(float64(p.Height), 0, 3000):
+		return fmt.Errorf("heightMm: must be from 0 to 3000 mm; 0 when not known")
+	}
+	return nil
+}
+
+// Validate reports the first field that no blank can have, by its path.
+func (b Blank) Validate() error {
+	switch {
+	case !slices.Contains(Surfaces(), b.Surface):
+		return fmt.Errorf("surface: %q is not a surface known here", b.Surface)
+	case b.Tone != "" && !slices.Contains(Tones(), b.Tone):
+		return fmt.Errorf("tone: must be light, medium or dark")
+	case b.Sides < 0 || b.Sides > 6:
+		return fmt.Errorf("sides: must be from 1 to 6")
+	case b.RimGap != nil && !within(float64(*b.RimGap), 0, 3000):
+		return fmt.Errorf("rimGapMm: must be from 0 to 3000 mm")
+	}
+	if err := b.Shape.Validate(); err != nil {
+		return fmt.Errorf("shape.%w", err)
+	}
+	return nil
+}

@@ -1,0 +1,64 @@
+// Package weather says what the room's air does to rests. It only advises:
+// no rest is ever shortened below its floor. Temperatures are in °C, relative
+// humidity from 0 to 1, rests in minutes. Formulas: docs/calculations.md §5.
+package weather
+
+import (
+	"math"
+
+	"tidykiln/core/craft"
+)
+
+// Air is the state of the room.
+type Air struct {
+	Celsius  float64 `json:"celsius"`
+	Humidity float64 `json:"humidity" doc:"relative, from 0 to 1"`
+}
+
+// Reference is the air that rests are given for.
+var Reference = Air{21, 0.5}
+
+// Below TooCold water-based films must not be laid, above TooDamp they dry badly.
+const (
+	TooCold = 10.0
+	TooDamp = 0.85
+)
+
+// VPD is the vapour pressure deficit in kPa: how readily the air takes up water
+// (Magnus formula over water, as Tetens gave it).
+func (a Air) VPD() float64 {
+	return 0.6108 * math.Exp(17.27*a.Celsius/(a.Celsius+237.3)) * (1 - a.Humidity)
+}
+
+// Slows is the factor, from 1 to 4, by which a kind of rest takes longer than
+// in the reference air. Soaking and cooling do not mind the air.
+func (a Air) Slows(kind craft.RestKind) float64 {
+	switch kind {
+	case craft.Dry:
+		vpd := a.VPD()
+		if vpd <= 0 {
+			return 4
+		}
+		return clamp(Reference.VPD() / vpd)
+	case craft.Cure:
+		return clamp(math.Pow(2, (Reference.Celsius-a.Celsius)/10))
+	}
+	return 1
+}
+
+func clamp(factor float64) float64 { return min(4, max(1, factor)) }
+
+// Stretch is the rest as this air would have it: floor and usual lengthened
+// alike, never beyond the ceiling, which the air does not move.
+func (a Air) Stretch(r craft.Rest) craft.Rest {
+	factor := a.Slows(r.Kind)
+	long := func(minutes int) int {
+		slowed := int(math.Ceil(float64(minutes)*factor - 1e-9))
+		if r.Ceiling != nil {
+			return max(minutes, min(slowed, *r.Ceiling))
+		}
+		return slowed
+	}
+	r.Floor, r.Usual = long(r.Floor), long(r.Usual)
+	return r
+}

@@ -1,0 +1,58 @@
+package weather_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"pgregory.net/rapid"
+
+	"tidykiln/core/craft"
+	"tidykiln/core/weather"
+)
+
+func TestVapourPressureDeficitAgreesWithTables(t *testing.T) {
+	// Saturation pressure over water: 2.338 kPa at 20 °C, 1.228 at 10 °C (steam tables).
+	assert.InDelta(t, 2.338, weather.Air{Celsius: 20}.VPD(), 0.003)
+	assert.InDelta(t, 1.228, weather.Air{Celsius: 10}.VPD(), 0.003)
+	assert.InDelta(t, 1.2434, weather.Reference.VPD(), 0.0005)
+}
+
+func TestColdAndDampSlowWhatTheyShould(t *testing.T) {
+	for _, c := range []struct {
+		air    weather.Air
+		kind   craft.RestKind
+		factor float64
+	}{
+		{weather.Reference, craft.Dry, 1},
+		{weather.Reference, craft.Cure, 1},
+		{weather.Air{Celsius: 21, Humidity: 0.75}, craft.Dry, 2},
+		{weather.Air{Celsius: 21, Humidity: 1}, craft.Dry, 4},
+		{weather.Air{Celsius: 11, Humidity: 0.5}, craft.Cure, 2},
+		{weather.Air{Celsius: -20, Humidity: 0.5}, craft.Cure, 4},
+		{weather.Air{Celsius: 30, Humidity: 0.2}, craft.Dry, 1},
+		{weather.Air{Celsius: 30, Humidity: 0.2}, craft.Cure, 1},
+		{weather.Air{Celsius: 5, Humidity: 0.95}, craft.Soak, 1},
+		{weather.Air{Celsius: 5, Humidity: 0.95}, craft.Cool, 1},
+	} {
+		assert.InDelta(t, c.factor, c.air.Slows(c.kind), 1e-9, "%v %s", c.air, c.kind)
+	}
+}
+
+func TestFloorAndUsualAreLengthenedAlike(t *testing.T) {
+	ceiling := 250
+	damp := weather.Air{Celsius: 21, Humidity: 0.75}
+	assert.Equal(t, craft.Rest{Kind: craft.Dry, Floor: 240, Usual: 360, Rack: 1}, damp.Stretch(craft.Rest{Kind: craft.Dry, Floor: 120, Usual: 180, Rack: 1}))
+	assert.Equal(t, craft.Rest{Kind: craft.Dry, Floor: 240, Usual: 250, Ceiling: &ceiling}, damp.Stretch(craft.Rest{Kind: craft.Dry, Floor: 120, Usual: 180, Ceiling: &ceiling}))
+}
+
+func TestAirNeverShortensARest(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		air := weather.Air{Celsius: rapid.Float64Range(-30, 60).Draw(t, "t"), Humidity: rapid.Float64Range(0, 1).Draw(t, "rh")}
+		floor := rapid.IntRange(0, 5000).Draw(t, "floor")
+		rest := craft.Rest{Kind: rapid.SampledFrom([]craft.RestKind{craft.Dry, craft.Cure, craft.Soak, craft.Cool}).Draw(t, "kind"), Floor: floor, Usual: floor + rapid.IntRange(0, 5000).Draw(t, "more")}
+		slow := air.Stretch(rest)
+		assert.GreaterOrEqual(t, slow.Floor, rest.Floor)
+		assert.GreaterOrEqual(t, slow.Usual, slow.Floor)
+		assert.LessOrEqual(t, slow.Usual, 4*rest.Usual)
+	})
+}

@@ -1,0 +1,49 @@
+// Package document reads and writes the files that people take in and out.
+package document
+
+import (
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"strings"
+)
+
+// DecodeJSON reads one JSON value and refuses unknown fields and anything after
+// it, with an error that names the field at fault.
+func DecodeJSON(text []byte, into any) error {
+	d := json.NewDecoder(strings.NewReader(string(text)))
+	d.DisallowUnknownFields()
+	if err := d.Decode(into); err != nil {
+		return inPlainWords(err)
+	}
+	if _, err := d.Token(); !errors.Is(err, io.EOF) {
+		return errors.New("there is something after its end")
+	}
+	return nil
+}
+
+func inPlainWords(err error) error {
+	var wrongType *json.UnmarshalTypeError
+	if errors.As(err, &wrongType) {
+		return fmt.Errorf("%s: must be a %s, not a %s", wrongType.Field, kindName(wrongType.Type.Kind().String()), wrongType.Value)
+	}
+	if name, ok := strings.CutPrefix(err.Error(), "json: unknown field "); ok {
+		return fmt.Errorf("%s: is not a field known here", strings.Trim(name, `"`))
+	}
+	return fmt.Errorf("this is not readable as JSON: %w", err)
+}
+
+func kindName(kind string) string {
+	switch {
+	case strings.HasPrefix(kind, "int"), strings.HasPrefix(kind, "uint"):
+		return "whole number"
+	case strings.HasPrefix(kind, "float"):
+		return "number"
+	case kind == "slice", kind == "array":
+		return "list"
+	case kind == "map", kind == "struct", kind == "ptr":
+		return "group of fields"
+	}
+	return kind
+}
