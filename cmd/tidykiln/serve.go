@@ -8,12 +8,15 @@ import (
 	"os"
 	"path/filepath"
 	"strings"
+	"sync"
 	"time"
 
 	"tidykiln/internal/database"
 	"tidykiln/internal/database/mariadb"
 	"tidykiln/internal/demo"
 	"tidykiln/internal/server"
+	"tidykiln/internal/standin"
+	"tidykiln/internal/workshop"
 	"tidykiln/ui"
 )
 
@@ -103,8 +106,20 @@ func withDatabase(ctx context.Context, name string, open func(dsn string) (*data
 		return err
 	}
 	defer func() { err = errors.Join(err, db.Close()) }()
+	hygrometer := &standin.Hygrometer{}
+	watched := watchRoom(ctx, workshop.New(db, time.Now, hygrometer))
+	defer watched.Wait()
 	fmt.Printf("Tidy Kiln is at http://%s (Ctrl-C stops it)\n", s.address)
-	return server.Serve(ctx, listener, server.Handler(server.Options{DB: db, Now: time.Now, Pages: ui.Files(), Address: s.address}))
+	return server.Serve(ctx, listener, server.Handler(server.Options{DB: db, Now: time.Now, Hygrometer: hygrometer, Pages: ui.Files(), Address: s.address}))
+}
+
+// watchRoom keeps the room's readings until ctx ends.
+func watchRoom(ctx context.Context, w *workshop.Area) *sync.WaitGroup {
+	var watched sync.WaitGroup
+	watched.Go(func() {
+		w.WatchRoom(ctx, func(err error) { slog.Warn("room sensor", "error", err) })
+	})
+	return &watched
 }
 
 func printOpenAPI(args []string) error {

@@ -15,6 +15,8 @@ type Wish struct {
 	Lettered, Photo, White bool
 	// Printers are those at hand. Toner can also be had at a copy shop.
 	Printers []craft.PrintKind
+	// Picture is its size, as far as it is known.
+	Picture craft.Picture
 	// Material is the key of the blank's own material.
 	Material string
 }
@@ -81,7 +83,7 @@ func weigh(w Wish, m craft.Method) Choice {
 		c.stop("It does not hold on "+w.Blank.Surface.Words()+".", "Choose a blank that it holds on: "+m.Surfaces[0].Words()+", for one.")
 		return c
 	}
-	recipe, err := m.Propose(craft.Ask{Blank: w.Blank, Look: w.Look, Material: w.Material})
+	recipe, err := m.Propose(craft.Ask{Blank: w.Blank, Picture: w.Picture, Look: w.Look, Material: w.Material})
 	if err != nil {
 		c.stop("No recipe can be made of it: "+err.Error()+".", "Mend the method in the library.")
 		return c

@@ -131,3 +131,57 @@ func (r Recipe) LastRemoval() int {
 	}
 	return slices.IndexFunc(r.Steps, func(s Step) bool { return s.Do.Carries() })
 }
+
+// OutcomesAt are what can become of a piece in step i beside good: rework only
+// where the recipe has a place to take it up again.
+func (r Recipe) OutcomesAt(i int) []Outcome {
+	choices := r.Steps[i].OutcomeChoices()
+	if r.ReworkFrom(i) < 0 {
+		return slices.DeleteFunc(slices.Clone(choices), func(o Outcome) bool { return o == Rework })
+	}
+	return choices
+}
+
+// ApartMinutes is how long spraying and solvents keep from heat.
+const ApartMinutes = 60
+
+// Kinds are the kinds of work of the step and of the steps it stands for.
+func (s Step) Kinds() []Do {
+	kinds := []Do{s.Do}
+	for _, p := range s.Parts {
+		if !slices.Contains(kinds, p.Do) {
+			kinds = append(kinds, p.Do)
+		}
+	}
+	return kinds
+}
+
+// Flammable tells whether the step gives off fumes that can catch fire.
+func (s Step) Flammable() bool {
+	spray := s.With == SprayAcrylic
+	for _, p := range s.Parts {
+		spray = spray || p.With == SprayAcrylic
+	}
+	return spray || slices.ContainsFunc(s.Kinds(), func(d Do) bool {
+		return slices.Contains([]Do{SpraySealPrint, SprayGround, InkBack, WipeSolvent}, d)
+	})
+}
+
+// Hot tells whether the step brings a flame's worth of heat.
+func (s Step) Hot() bool {
+	return slices.ContainsFunc(s.Kinds(), func(d Do) bool { return slices.Contains([]Do{Melt, Press, HeatDry}, d) })
+}
+
+// Places are the places and machines that the step has to itself while it runs.
+func (s Step) Places() []Holding {
+	places := slices.Clone(s.Holds)
+	hold := func(h Holding, needs bool) {
+		if needs && !slices.Contains(places, h) {
+			places = append(places, h)
+		}
+	}
+	hold(SprayPlace, s.Flammable())
+	hold(HeatPress, s.Does(Press))
+	hold(HotAir, s.Does(Melt) || s.Does(HeatDry))
+	return places
+}

@@ -12,7 +12,7 @@ import (
 func block(t require.TestingT, key string) craft.Step {
 	b, ok := craft.BlockByKey(key)
 	require.True(t, ok, key)
-	return b.For(slice, "x")
+	return b.For(craft.Ask{Blank: slice, Material: "x"})
 }
 
 func TestStepsWithCeilingsOfMinutesGoHandInHand(t *testing.T) {

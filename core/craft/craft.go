@@ -165,17 +165,40 @@ const (
 // CoatWaste is the share of a medium that stays in cup and brush.
 const CoatWaste = 0.03
 
-// PerPieceQuantity is what one piece of the shape takes; zero for a use per batch.
-func (u Use) PerPieceQuantity(s shape.Shape) float64 {
+// Extent is what coats go on: a blank, and the picture's size on it.
+type Extent struct {
+	Shape shape.Shape
+	// Picture is the area of the picture; zero when not known, and then it is the face.
+	Picture measure.Area
+}
+
+// ExtentOf is the extent of a blank with its picture. A picture never counts
+// for more than the face it is on.
+func ExtentOf(b Blank, p Picture) Extent {
+	area := measure.Area(float64(p.Width) * float64(p.Height))
+	return Extent{b.Shape, min(area, b.Shape.Area(shape.Front))}
+}
+
+// Area is that of some faces together.
+func (e Extent) Area(faces ...shape.Face) measure.Area {
+	var area measure.Area
+	for _, f := range faces {
+		if f == shape.Picture && e.Picture > 0 {
+			area += e.Picture
+			continue
+		}
+		area += e.Shape.Area(f)
+	}
+	return area
+}
+
+// PerPieceQuantity is what one piece of an extent takes; zero for a use per batch.
+func (u Use) PerPieceQuantity(e Extent) float64 {
 	switch u.Per {
 	case PerPiece:
 		return u.Quantity
 	case PerCoat:
-		var area measure.Area
-		for _, f := range u.Faces {
-			area += s.Area(f)
-		}
-		return u.Quantity * float64(measure.CoatVolume(area, u.Film, CoatWaste))
+		return u.Quantity * float64(measure.CoatVolume(e.Area(u.Faces...), u.Film, CoatWaste))
 	}
 	return 0
 }

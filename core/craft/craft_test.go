@@ -70,12 +70,29 @@ func TestABiggerFaceTakesMoreHandsAndMedium(t *testing.T) {
 	lay := step(t, proposed(t), "lay")
 	assert.Greater(t, step(t, big, "lay").MinutesPerPiece, lay.MinutesPerPiece)
 	gel := lay.Uses[1]
-	assert.InDelta(t, 4.587, gel.PerPieceQuantity(slice.Shape), 0.001, "63.6 cm² × 0.7 mm × 1.03")
-	assert.Greater(t, gel.PerPieceQuantity(sign.Shape), gel.PerPieceQuantity(slice.Shape))
-	assert.Equal(t, 1.0, lay.Uses[0].PerPieceQuantity(slice.Shape))
-	assert.Zero(t, lay.Uses[2].PerPieceQuantity(slice.Shape))
+	assert.InDelta(t, 4.587, gel.PerPieceQuantity(craft.Extent{Shape: slice.Shape}), 0.001, "63.6 cm² × 0.7 mm × 1.03")
+	assert.Greater(t, gel.PerPieceQuantity(craft.Extent{Shape: sign.Shape}), gel.PerPieceQuantity(craft.Extent{Shape: slice.Shape}))
+	assert.Equal(t, 1.0, lay.Uses[0].PerPieceQuantity(craft.Extent{Shape: slice.Shape}))
+	assert.Zero(t, lay.Uses[2].PerPieceQuantity(craft.Extent{Shape: slice.Shape}))
 	assert.NotContains(t, dos(big), craft.Drill, "a sign that does not hang is not drilled")
 	assert.Contains(t, dos(proposed(t)), craft.Drill)
+}
+
+func TestAPictureSmallerThanItsFaceTakesLessMediumAndTime(t *testing.T) {
+	tote := craft.Blank{Surface: craft.FabricCotton, Shape: shape.Shape{Kind: shape.Rectangle, Width: 380, Height: 420}}
+	ask := craft.Ask{Blank: tote, Picture: craft.Picture{Width: 200, Height: 180}, Look: craft.Crisp, Material: "tote"}
+	small, err := method(t, "photo-medium").Propose(ask)
+	require.NoError(t, err)
+	ask.Picture = craft.Picture{}
+	whole, err := method(t, "photo-medium").Propose(ask)
+	require.NoError(t, err)
+	assert.Less(t, step(t, small, "lay").MinutesPerPiece, step(t, whole, "lay").MinutesPerPiece)
+	medium := step(t, small, "lay").Uses[1]
+	assert.InDelta(t, 37.08, medium.PerPieceQuantity(craft.ExtentOf(tote, craft.Picture{Width: 200, Height: 180})), 1e-9, "360 cm² × 1 mm × 1.03")
+	assert.InDelta(t, 164.388, medium.PerPieceQuantity(craft.ExtentOf(tote, craft.Picture{Width: 900, Height: 900})), 1e-9, "never more than the face")
+	tile := craft.Blank{Shape: shape.Shape{Kind: shape.Rectangle, Width: 101.6, Height: 101.6}}
+	gel := step(t, proposed(t), "lay").Uses[1]
+	assert.InDelta(t, 7.2, gel.PerPieceQuantity(craft.ExtentOf(tile, craft.Picture{}))/1.03, 0.03, "half a US fluid ounce does two")
 }
 
 func TestMinutesAreWholeAndAtLeastOne(t *testing.T) {

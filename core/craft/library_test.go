@@ -223,7 +223,7 @@ func TestBlocksCoverTheWholeWork(t *testing.T) {
 	have := map[craft.Do]bool{}
 	for _, b := range craft.Blocks() {
 		have[b.Do] = true
-		require.NoError(t, craft.Recipe{Look: craft.Crisp, Steps: []craft.Step{b.For(slice, "x"), {ID: "end", Do: craft.Pack, Name: "End", SetupMinutes: 1, Yield: 1}}}.Validate(), b.ID)
+		require.NoError(t, craft.Recipe{Look: craft.Crisp, Steps: []craft.Step{b.For(craft.Ask{Blank: slice, Material: "x"}), {ID: "end", Do: craft.Pack, Name: "End", SetupMinutes: 1, Yield: 1}}}.Validate(), b.ID)
 	}
 	for _, d := range craft.Dos() {
 		assert.True(t, have[d], "no building block for %s", d)

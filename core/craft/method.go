@@ -67,7 +67,8 @@ func (m Method) MustMirror(throughBlank bool) bool {
 // which belongs only to some blanks.
 type MethodStep struct {
 	Step
-	// MinutesPer100cm2 is hands-on time for each 100 cm² of the face, beside that for each piece.
+	// MinutesPer100cm2 is hands-on time for each 100 cm² of the face (of the
+	// picture, where the work is on the print), beside that for each piece.
 	MinutesPer100cm2 float64 `json:"minutesPer100cm2"`
 	// EachSide says that every printed side takes the step once more.
 	EachSide bool  `json:"eachSide,omitempty"`
@@ -100,8 +101,9 @@ func (w *When) fits(b Blank, look Look) bool {
 
 // Ask is what a recipe is proposed for.
 type Ask struct {
-	Blank Blank
-	Look  Look
+	Blank   Blank
+	Picture Picture
+	Look    Look
 	// Material is the key of the blank's own material.
 	Material string
 	// Choices are those made where practitioners differ; what is left out is as the method has it.
@@ -136,7 +138,7 @@ func (m Method) Propose(ask Ask) (Recipe, error) {
 
 // stepsFor is a step of the method for what is asked: one, or one for each printed side.
 func (m Method) stepsFor(s MethodStep, ask Ask) []Step {
-	step := s.For(ask.Blank, ask.Material)
+	step := s.For(ask)
 	if step.Do == PrintOut {
 		step.Checklist = append([]string{m.mirrorCheck(ask.Blank.ThroughBlank)}, step.Checklist...)
 	}
@@ -157,19 +159,26 @@ func (m Method) mirrorCheck(throughBlank bool) string {
 	return "Not mirrored: lettering must read as it is on the print"
 }
 
-// For is the step for one blank.
-func (s MethodStep) For(b Blank, material string) Step {
-	sides := float64(b.PrintedSides())
+// onPicture is work whose minutes grow with the picture rather than the face.
+var onPicture = []Do{PrintOut, SpraySealPrint, Trim, InkBack, Lay, ApplyDecal, ApplyTape, Melt, RemovePaper}
+
+// For is the step for one blank with its picture.
+func (s MethodStep) For(ask Ask) Step {
+	sides := float64(ask.Blank.PrintedSides())
 	if s.EachSide {
 		sides = 1
 	}
-	hundreds := b.Shape.Area(shape.Front).CM2() / 100 * sides
+	face := shape.Front
+	if slices.Contains(onPicture, s.Do) {
+		face = shape.Picture
+	}
+	hundreds := ExtentOf(ask.Blank, ask.Picture).Area(face).CM2() / 100 * sides
 	step := s.Step
 	step.MinutesPerPiece = quarterMinutes(s.MinutesPerPiece + s.MinutesPer100cm2*hundreds)
 	step.Uses = slices.Clone(s.Uses)
 	for i, u := range step.Uses {
 		if u.Material == "blank" {
-			step.Uses[i].Material = material
+			step.Uses[i].Material = ask.Material
 		}
 	}
 	return step
@@ -247,7 +256,7 @@ func (c SchoolChoice) apply(r *Recipe, ask Ask) {
 		for i, key := range c.Instead {
 			block, _ := BlockByKey(key)
 			if at >= 0 {
-				r.Steps = slices.Insert(r.Steps, at+i, block.For(ask.Blank, ask.Material))
+				r.Steps = slices.Insert(r.Steps, at+i, block.For(ask))
 			}
 		}
 		return

@@ -51,12 +51,12 @@ func TroubleByKey(key string) (Trouble, bool) {
 
 // Offer is the recipe as it would be next time, and what changes in words;
 // empty words when the recipe has no step that would change, or has it already.
-func (t Trouble) Offer(r Recipe, b Blank) (Recipe, string) {
+func (t Trouble) Offer(r Recipe, ask Ask) (Recipe, string) {
 	changed := r
 	changed.Steps = slices.Clone(r.Steps)
 	var words []string
 	if t.Change.Add != "" {
-		if said := t.Change.add(&changed, b); said != "" {
+		if said := t.Change.add(&changed, ask); said != "" {
 			return changed, said
 		}
 	}
@@ -100,7 +100,7 @@ func (c TroubleChange) alter(s *Step) string {
 		}
 		was := s.Rest.Usual
 		s.Rest = &rest
-		return fmt.Sprintf("the usual rest after “%s” goes from %s to %s", s.Name, inHours(was), inHours(rest.Usual))
+		return fmt.Sprintf("the usual rest after “%s” goes from %s to %s", s.Name, InHours(was), InHours(rest.Usual))
 	case c.Check != "" && !slices.Contains(s.Checklist, c.Check):
 		s.Checklist = append(slices.Clone(s.Checklist), c.Check)
 		return fmt.Sprintf("“%s” gets a point on its checklist: %s", s.Name, c.Check)
@@ -118,13 +118,13 @@ func (c TroubleChange) alter(s *Step) string {
 }
 
 // add puts the block in its place, unless the recipe has such a step there.
-func (c TroubleChange) add(r *Recipe, b Blank) string {
+func (c TroubleChange) add(r *Recipe, ask Ask) string {
 	block, _ := BlockByKey(c.Add)
 	at := c.place(*r, block.Do)
 	if at < 0 {
 		return ""
 	}
-	step := block.For(b, "")
+	step := block.For(ask)
 	step.ID = r.FreeID(step.ID)
 	r.Steps = slices.Insert(r.Steps, at, step)
 	if r.Validate() != nil {
@@ -178,7 +178,8 @@ func (r Recipe) FreeID(wish string) string {
 	return id
 }
 
-func inHours(minutes int) string {
+// InHours writes minutes as people say them: in minutes under two hours, else "8 h" or "2 h 30 min".
+func InHours(minutes int) string {
 	switch {
 	case minutes < 120:
 		return fmt.Sprintf("%d min", minutes)

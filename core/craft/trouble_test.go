@@ -12,7 +12,7 @@ import (
 func offered(t *testing.T, key string, r craft.Recipe) (craft.Recipe, string) {
 	trouble, ok := craft.TroubleByKey(key)
 	require.True(t, ok, key)
-	return trouble.Offer(r, slice)
+	return trouble.Offer(r, craft.Ask{Blank: slice, Material: "x"})
 }
 
 func TestEveryTroubleChangesSomethingSomewhere(t *testing.T) {
@@ -35,7 +35,7 @@ func TestEveryTroubleChangesSomethingSomewhere(t *testing.T) {
 	for _, trouble := range craft.Troubles() {
 		said := 0
 		for _, r := range recipes {
-			changed, words := trouble.Offer(r, slice)
+			changed, words := trouble.Offer(r, craft.Ask{Blank: slice, Material: "x"})
 			if words == "" {
 				assert.Equal(t, r, changed, trouble.Key)
 				continue

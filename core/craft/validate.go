@@ -150,7 +150,7 @@ func (s Step) validUses(at string) error {
 			return fmt.Errorf("%s.filmMm: a coat needs a film from %g to %d mm", at, thinnestFilm, thickestFilm)
 		}
 		for k, f := range u.Faces {
-			if !slices.Contains([]shape.Face{shape.Front, shape.Back, shape.Edge}, f) {
+			if !slices.Contains([]shape.Face{shape.Front, shape.Back, shape.Edge, shape.Picture}, f) {
 				return fmt.Errorf("%s.faces[%d]: %q is not a face known here", at, k, f)
 			}
 		}

@@ -43,6 +43,9 @@ const (
 	Front Face = "face"
 	Back  Face = "back"
 	Edge  Face = "edge"
+	// Picture is the part of the front that the picture covers: all of it for a
+	// bare shape.
+	Picture Face = "picture"
 )
 
 // Validate reports the first measurement that no blank can have, by its name.
@@ -76,7 +79,7 @@ func (s Shape) Validate() error {
 // Area returns the area of one face; an unknown face has none.
 func (s Shape) Area(f Face) measure.Area {
 	switch f {
-	case Front, Back:
+	case Front, Back, Picture:
 		return s.outline()
 	case Edge:
 		if s.Kind == Cylinder {

@@ -18,6 +18,8 @@ import (
 	"tidykiln/internal/database/mariadb"
 	"tidykiln/internal/demo"
 	"tidykiln/internal/server"
+	"tidykiln/internal/standin"
+	"tidykiln/internal/workshop"
 	"tidykiln/ui"
 )
 
@@ -56,8 +58,13 @@ func run(ctx context.Context, folder, address, clockFile string, empty bool) (er
 			return err
 		}
 	}
+	hygrometer := &standin.Hygrometer{}
+	room := workshop.New(db, now, hygrometer)
+	if err := room.KeepReading(ctx); err != nil {
+		return err
+	}
 	fmt.Printf("ready database=%d\n", private.PID())
-	return server.Serve(ctx, listener, server.Handler(server.Options{DB: db, Now: now, Pages: ui.Files(), Address: address}))
+	return server.Serve(ctx, listener, server.Handler(server.Options{DB: db, Now: now, Hygrometer: hygrometer, Pages: ui.Files(), Address: address}))
 }
 
 // readClock goes on from the file's time since the moment it was written. A

@@ -19,7 +19,8 @@ const (
 )
 
 // Batch is a number of pieces made with one recipe. Recipe is the copy the
-// batch was made with: later versions do not touch it.
+// batch was made with, as it is worked at the bench (craft.Recipe.ForBench):
+// later versions do not touch it.
 type Batch struct {
 	ID          uint64       `json:"id"`
 	Number      int          `json:"number"`
@@ -27,10 +28,16 @@ type Batch struct {
 	ProductName string       `json:"productName"`
 	RecipeID    uint64       `json:"-"`
 	Recipe      craft.Recipe `json:"-" gorm:"serializer:json"`
-	State       State        `json:"state" enum:"open,finished,abandoned"`
-	CreatedAt   time.Time    `json:"createdAt"`
-	ClosedAt    *time.Time   `json:"closedAt,omitempty"`
-	Version     int          `json:"version"`
+	Blank       craft.Blank  `json:"-" gorm:"serializer:json"`
+	// Signature is what a pilot piece proves, ProofStep the step it must be through for that.
+	Signature string `json:"-"`
+	ProofStep int    `json:"-"`
+	// PilotLot is the number of the lot that goes through removal before others are laid; nil without one.
+	PilotLot  *int       `json:"pilotLot,omitempty"`
+	State     State      `json:"state" enum:"open,finished,abandoned"`
+	CreatedAt time.Time  `json:"createdAt"`
+	ClosedAt  *time.Time `json:"closedAt,omitempty"`
+	Version   int        `json:"version"`
 }
 
 // Lot is the pieces of a batch that move together. NextStep is the index of
@@ -93,6 +100,7 @@ type Result string
 const (
 	Good    Result = "good"
 	Again   Result = "again"
+	Rework  Result = "rework" // sanded back: the blank is saved, the print is lost
 	Spoiled Result = "spoiled"
 )
 

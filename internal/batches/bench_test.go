@@ -14,6 +14,7 @@ import (
 	"tidykiln/internal/orders"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/products"
+	"tidykiln/internal/standin"
 	"tidykiln/internal/workshop"
 )
 
@@ -32,7 +33,7 @@ func newBench(t *testing.T) *bench {
 	b := &bench{T: t, ctx: context.Background(), db: dbtest.New(t), now: time.Date(2027, 3, 1, 9, 0, 0, 0, time.UTC)}
 	clock := func() time.Time { return b.now }
 	b.batches = batches.New(b.db, clock)
-	shop := workshop.New(b.db, clock)
+	shop := workshop.New(b.db, clock, &standin.Hygrometer{})
 	w, err := shop.Get(b.ctx)
 	require.NoError(t, err)
 	w.People = []workshop.Person{{Name: "Maren", Hours: []workshop.Hours{{Weekday: 1, FromMinute: 540, ToMinute: 900}}}}
@@ -40,9 +41,9 @@ func newBench(t *testing.T) *bench {
 	require.NoError(t, err)
 	b.person = w.People[0].ID
 	made := products.New(b.db, clock)
-	b.plain, err = made.Make(b.ctx, products.NewProduct{Name: "Lamp", Shape: "disc", Width: "120", Thickness: "10", Look: "crisp"})
+	b.plain, err = made.Make(b.ctx, products.NewProduct{Name: "Lamp", Method: "gel-lift", Blank: products.BlankForm{Surface: "wood-bare", Shape: "disc", Width: "120", Thickness: "10", Hangs: true}, Look: "crisp"})
 	require.NoError(t, err)
-	b.lettered, err = made.Make(b.ctx, products.NewProduct{Name: "Crew", Shape: "disc", Width: "90", Thickness: "10", Look: "crisp", Lettered: true})
+	b.lettered, err = made.Make(b.ctx, products.NewProduct{Name: "Crew", Method: "gel-lift", Blank: products.BlankForm{Surface: "wood-bare", Shape: "disc", Width: "90", Thickness: "10", Hangs: true}, Look: "crisp", Lettered: true})
 	require.NoError(t, err)
 	return b
 }

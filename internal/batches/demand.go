@@ -35,6 +35,10 @@ type Demand struct {
 	// LotSize is the most pieces that fit a sitting and the rack.
 	LotSize int   `json:"lotSize"`
 	Lots    []int `json:"lots" nullable:"false"`
+	// Pilot says why a pilot piece is proposed; empty when what is used has been through removal before.
+	Pilot string `json:"pilot"`
+	// Stopped is why no batch can be made up: a check that nobody has overruled; empty when none.
+	Stopped string `json:"stopped"`
 	// OnShelf counts finished plain pieces that no order has.
 	OnShelf int `json:"onShelf"`
 }
@@ -42,7 +46,7 @@ type Demand struct {
 // Demand lists open demand by product, most urgent first within each.
 func (a *Area) Demand(ctx context.Context) (demand []Demand, err error) {
 	err = a.db.Read(ctx, func(tx *gorm.DB) error {
-		w, err := workshop.Load(tx)
+		basis, err := products.LoadBasis(tx, a.now())
 		if err != nil {
 			return err
 		}
@@ -58,13 +62,58 @@ func (a *Area) Demand(ctx context.Context) (demand []Demand, err error) {
 		if err != nil {
 			return err
 		}
-		demand = Proposals(w, made, wants)
+		proven, err := provenSignatures(tx)
+		if err != nil {
+			return err
+		}
+		overrides, err := products.AllOverridesInForce(tx)
+		if err != nil {
+			return err
+		}
+		demand = Proposals(basis.Workshop, made, wants)
 		for i := range demand {
-			demand[i].OnShelf = shelf[demand[i].ProductID]
+			d := &demand[i]
+			d.OnShelf = shelf[d.ProductID]
+			if stop := basis.Stopped(made[i], overrides[d.ProductID]); stop != nil {
+				d.Stopped = stop.Why
+			}
+			if !proven[proof{d.ProductID, basis.Signature(made[i])}] {
+				d.proposePilot()
+			}
 		}
 		return nil
 	})
 	return demand, err
+}
+
+// proposePilot puts one piece ahead of the others.
+func (d *Demand) proposePilot() {
+	d.Pilot = "This method, medium, paper and blank have not been through removal together yet: one piece first shows whether they get on."
+	if pieces := len(d.Wants) + d.Extras; pieces > 1 && d.LotSize > 0 {
+		d.Lots = append([]int{1}, craft.Lots(pieces-1, d.LotSize)...)
+	}
+}
+
+// proof is what has been through removal for a product.
+type proof struct {
+	ProductID uint64
+	Signature string
+}
+
+func provenSignatures(tx *gorm.DB) (map[proof]bool, error) {
+	var rows []proof
+	err := tx.Table("batches").Distinct("batches.product_id, batches.signature").
+		Joins("JOIN lots ON lots.batch_id = batches.id").
+		Joins("JOIN runs ON runs.lot_id = lots.id AND runs.ended_at IS NOT NULL AND runs.step >= batches.proof_step").
+		Scan(&rows).Error
+	if err != nil {
+		return nil, fmt.Errorf("reading what has been through removal: %w", err)
+	}
+	proven := map[proof]bool{}
+	for _, r := range rows {
+		proven[r] = true
+	}
+	return proven, nil
 }
 
 // Proposals groups open wants by product and proposes what to start.
@@ -77,7 +126,7 @@ func Proposals(w workshop.Workshop, made []products.Product, wants []OpenWant) [
 				d.Wants = append(d.Wants, want)
 			}
 		}
-		recipe := p.Recipe.Document
+		recipe := p.Bench()
 		if !p.Lettered {
 			d.Extras = expectedSpoils(recipe, len(d.Wants))
 		}

@@ -3,11 +3,13 @@ package batches
 import (
 	"context"
 	"fmt"
+	"slices"
 	"strings"
 	"time"
 
 	"gorm.io/gorm"
 
+	"tidykiln/core/craft"
 	"tidykiln/internal/problem"
 )
 
@@ -16,6 +18,7 @@ type Done struct {
 	// EndedAt is the true time when the step was done earlier than now.
 	EndedAt *time.Time     `json:"endedAt,omitempty"`
 	Again   []uint64       `json:"again,omitempty" maxItems:"500" nullable:"false" doc:"pieces that go through the step again"`
+	Rework  []uint64       `json:"rework,omitempty" maxItems:"500" nullable:"false" doc:"pieces sanded back: the blank is saved, the print is lost"`
 	Spoiled []SpoiledPiece `json:"spoiled,omitempty" maxItems:"500" nullable:"false"`
 }
 
@@ -72,7 +75,7 @@ func (a *Area) finish(tx *gorm.DB, r *Run, l Lot, b Batch, in Done) error {
 	if err != nil {
 		return err
 	}
-	outcomes, err := in.outcomes(r.ID, pieces, b.Recipe.Steps[r.Step].MayRepeat)
+	outcomes, err := in.outcomes(r.ID, pieces, b.Recipe.OutcomesAt(r.Step))
 	if err != nil {
 		return err
 	}
@@ -107,7 +110,7 @@ func (a *Area) endOf(r Run, in Done) (time.Time, error) {
 	return ended, nil
 }
 
-func (in Done) outcomes(runID uint64, pieces []Piece, mayRepeat bool) ([]Outcome, error) {
+func (in Done) outcomes(runID uint64, pieces []Piece, may []craft.Outcome) ([]Outcome, error) {
 	at := make(map[uint64]int, len(pieces))
 	outcomes := make([]Outcome, len(pieces))
 	for i, p := range pieces {
@@ -125,11 +128,19 @@ func (in Done) outcomes(runID uint64, pieces []Piece, mayRepeat bool) ([]Outcome
 		outcomes[i].Result, outcomes[i].Reason = result, reason
 		return nil
 	}
-	if len(in.Again) > 0 && !mayRepeat {
+	if len(in.Again) > 0 && !slices.Contains(may, craft.Again) {
 		return nil, problem.Invalid("again", "this step is not done twice on a piece")
+	}
+	if len(in.Rework) > 0 && !slices.Contains(may, craft.Rework) {
+		return nil, problem.Invalid("rework", "pieces cannot be sanded back from this step")
 	}
 	for i, id := range in.Again {
 		if err := set(fmt.Sprintf("again[%d]", i), id, Again, ""); err != nil {
+			return nil, err
+		}
+	}
+	for i, id := range in.Rework {
+		if err := set(fmt.Sprintf("rework[%d]", i), id, Rework, ""); err != nil {
 			return nil, err
 		}
 	}
@@ -145,24 +156,21 @@ func (in Done) outcomes(runID uint64, pieces []Piece, mayRepeat bool) ([]Outcome
 	return outcomes, nil
 }
 
-// movePieces sends good pieces on, pieces that go again into a lot of their
-// own, and frees what spoiled pieces were wanted for.
+// movePieces sends good pieces on, pieces that go again or are reworked into
+// lots of their own, and frees what spoiled pieces were wanted for.
 func (a *Area) movePieces(tx *gorm.DB, r Run, l Lot, b Batch, pieces []Piece, outcomes []Outcome) error {
 	tally := tallyOf(outcomes)
-	againLot := l
-	if tally[Again] > 0 && tally[Good] > 0 {
-		var err error
-		if againLot, err = splitLot(tx, r, l); err != nil {
-			return err
-		}
+	lots, err := lotsAfter(tx, r, &l, b.Recipe, tally)
+	if err != nil {
+		return err
 	}
 	last := r.Step+1 == len(b.Recipe.Steps)
 	for i := range pieces {
 		switch p := &pieces[i]; outcomes[i].Result {
 		case Spoiled:
 			p.State, p.WantID = PieceSpoiled, nil
-		case Again:
-			p.LotID = againLot.ID
+		case Again, Rework:
+			p.LotID = lots[outcomes[i].Result]
 		case Good:
 			if last {
 				p.State, p.FinishedAt = PieceFinished, r.EndedAt
@@ -171,9 +179,6 @@ func (a *Area) movePieces(tx *gorm.DB, r Run, l Lot, b Batch, pieces []Piece, ou
 	}
 	if err := savePieces(tx, pieces); err != nil {
 		return err
-	}
-	if tally[Good] > 0 {
-		l.NextStep++
 	}
 	if last && tally[Good] > 0 || tally[Spoiled] == len(pieces) {
 		l.ClosedAt = r.EndedAt
@@ -184,8 +189,30 @@ func (a *Area) movePieces(tx *gorm.DB, r Run, l Lot, b Batch, pieces []Piece, ou
 	return replaceFromSpares(tx, b, pieces, outcomes)
 }
 
-func splitLot(tx *gorm.DB, r Run, l Lot) (Lot, error) {
-	split := Lot{BatchID: l.BatchID, NextStep: r.Step, SplitFromRun: &r.ID}
+// lotsAfter says which lot the pieces of each result go on in: the first of
+// good, again and rework stays in the lot, the others get one of their own.
+func lotsAfter(tx *gorm.DB, r Run, l *Lot, recipe craft.Recipe, tally map[Result]int) (map[Result]uint64, error) {
+	next := map[Result]int{Good: r.Step + 1, Again: recipe.AgainFrom(r.Step), Rework: recipe.ReworkFrom(r.Step)}
+	lots := map[Result]uint64{}
+	for _, result := range []Result{Good, Again, Rework} {
+		switch {
+		case tally[result] == 0:
+		case len(lots) == 0:
+			l.NextStep = next[result]
+			lots[result] = l.ID
+		default:
+			split, err := splitLot(tx, r, *l, next[result])
+			if err != nil {
+				return nil, err
+			}
+			lots[result] = split.ID
+		}
+	}
+	return lots, nil
+}
+
+func splitLot(tx *gorm.DB, r Run, l Lot, next int) (Lot, error) {
+	split := Lot{BatchID: l.BatchID, NextStep: next, SplitFromRun: &r.ID}
 	if err := tx.Model(&Lot{}).Where("batch_id = ?", l.BatchID).Select("MAX(number) + 1").Scan(&split.Number).Error; err != nil {
 		return split, fmt.Errorf("numbering a lot: %w", err)
 	}
@@ -230,6 +257,9 @@ func noteDone(tx *gorm.DB, r Run, l Lot, b Batch, pieces []Piece, outcomes []Out
 	parts := []string{fmt.Sprintf("%d good", tally[Good])}
 	if tally[Again] > 0 {
 		parts = append(parts, fmt.Sprintf("%d again", tally[Again]))
+	}
+	if tally[Rework] > 0 {
+		parts = append(parts, fmt.Sprintf("%d sanded back", tally[Rework]))
 	}
 	for i, o := range outcomes {
 		if o.Result == Spoiled {

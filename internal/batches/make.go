@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"slices"
+	"time"
 
 	"gorm.io/gorm"
 
@@ -20,6 +21,8 @@ type NewBatch struct {
 	WantIDs   []uint64 `json:"wantIds" maxItems:"500" nullable:"false"`
 	Extras    int      `json:"extras" minimum:"0" maximum:"500"`
 	Lots      []int    `json:"lots" minItems:"1" maxItems:"100" nullable:"false"`
+	// Pilot sends the first lot through removal before the others are laid.
+	Pilot bool `json:"pilot,omitempty"`
 }
 
 // Make makes up a batch.
@@ -29,29 +32,54 @@ func (a *Area) Make(ctx context.Context, in NewBatch) (b Batch, err error) {
 		if err != nil {
 			return problem.Invalid("productId", "this product is not made here")
 		}
-		w, err := workshop.Load(tx)
+		basis, err := products.LoadBasis(tx, a.now())
 		if err != nil {
 			return err
 		}
-		if err := in.check(p, w); err != nil {
+		overrides, err := products.OverridesInForce(tx, p.ID)
+		if err != nil {
+			return err
+		}
+		if stop := basis.Stopped(p, overrides); stop != nil {
+			return problem.Conflict(problem.Stopped, "%s: %s %s Or overrule it on the product's page, with a reason.", p.Name, stop.Why, stop.Fix)
+		}
+		bench := p.Bench()
+		if err := in.check(p, bench, basis.Workshop); err != nil {
 			return err
 		}
 		wants, err := in.claim(tx)
 		if err != nil {
 			return err
 		}
-		b = Batch{ProductID: p.ID, ProductName: p.Name, RecipeID: p.Recipe.ID, Recipe: p.Recipe.Document, State: Open, CreatedAt: a.now(), Version: 1}
+		b = Batch{ProductID: p.ID, ProductName: p.Name, RecipeID: p.Recipe.ID, Recipe: bench, Blank: p.Blank, Signature: basis.Signature(p), ProofStep: max(0, bench.LastRemoval()),
+			State: Open, CreatedAt: a.now(), Version: 1}
+		if in.Pilot && len(in.Lots) > 1 {
+			b.PilotLot = new(1)
+		}
 		if err := createBatch(tx, &b, wants, in); err != nil {
 			return err
 		}
-		return addEvent(tx, b.ID, a.now(), "Batch %d made up: %s", b.Number, count(len(wants)+in.Extras, "piece"))
+		if err := addEvent(tx, b.ID, a.now(), "Batch %d made up: %s", b.Number, count(len(wants)+in.Extras, "piece")); err != nil {
+			return err
+		}
+		return noteOverrides(tx, b, overrides, a.now())
 	})
 	return b, err
 }
 
-func (in NewBatch) check(p products.Product, w workshop.Workshop) error {
+// noteOverrides puts the stops that were overruled on the batch's record.
+func noteOverrides(tx *gorm.DB, b Batch, overrides []products.Override, at time.Time) error {
+	for _, o := range overrides {
+		if err := addEvent(tx, b.ID, at, "Made with a stop overruled (%s): %s", o.Rule, o.Reason); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func (in NewBatch) check(p products.Product, bench craft.Recipe, w workshop.Workshop) error {
 	total := 0
-	size := p.Recipe.Document.LotSize(w.Sitting(), w.RackPlaces)
+	size := bench.LotSize(w.Sitting(), w.RackPlaces)
 	for i, n := range in.Lots {
 		if n < 1 {
 			return problem.Invalid(fmt.Sprintf("lots[%d]", i), "a lot holds at least one piece")

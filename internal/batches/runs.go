@@ -111,17 +111,34 @@ func (a *Area) checkStart(tx *gorm.DB, run *Run, l Lot, b Batch, acceptRisk bool
 	if run.StartedAt.Before(b.CreatedAt.Add(-longestLate)) {
 		return problem.Invalid("startedAt", "this is long before batch %d was made up", b.Number)
 	}
-	last, err := lastEnded(tx, l)
-	if err != nil || last == nil {
+	behind, err := endedRuns(tx, l)
+	if err != nil {
 		return err
 	}
-	if run.StartedAt.Before(*last.EndedAt) {
+	if len(behind) > 0 && run.StartedAt.Before(*behind[0].EndedAt) {
 		return problem.Invalid("startedAt", "the step before it ended after that")
 	}
-	rest := b.Recipe.Steps[last.Step].Rest
-	if rest == nil {
+	if err := checkRest(run, b, behind, acceptRisk); err != nil {
+		return err
+	}
+	risk, err := a.risk(tx, *run, l, b)
+	switch {
+	case err != nil || risk == "":
+		return err
+	case !acceptRisk:
+		return problem.Conflict(problem.Risk, "%s", risk)
+	}
+	return addEvent(tx, b.ID, run.StartedAt, "%s, lot %d, begun at accepted risk: %s", b.Recipe.Steps[run.Step].Name, l.Number, risk)
+}
+
+// checkRest refuses a start under the floor of the rest. A step done inside
+// the rest does not wait for it.
+func checkRest(run *Run, b Batch, behind []Run, acceptRisk bool) error {
+	i := slices.IndexFunc(behind, func(r Run) bool { return b.Recipe.Steps[r.Step].Inside == "" })
+	if i < 0 || b.Recipe.Steps[run.Step].Inside != "" || b.Recipe.Steps[behind[i].Step].Rest == nil {
 		return nil
 	}
+	last, rest := behind[i], b.Recipe.Steps[behind[i].Step].Rest
 	ready := last.EndedAt.Add(time.Duration(rest.Floor) * time.Minute)
 	if !run.StartedAt.Before(ready) {
 		return nil

@@ -44,11 +44,13 @@ func LoadBench(tx *gorm.DB, closedSince time.Time) (b Bench, err error) {
 }
 
 // LastRun is the ended run whose rest the lot is in, or nil before its first.
+// Steps done inside a rest do not end it.
 func (b Bench) LastRun(l Lot) *Run {
 	var last *Run
+	steps := b.Batches[l.BatchID].Recipe.Steps
 	for i, r := range b.Runs {
 		own := r.LotID == l.ID || l.SplitFromRun != nil && r.ID == *l.SplitFromRun
-		if own && r.EndedAt != nil && (last == nil || r.EndedAt.After(*last.EndedAt)) {
+		if own && steps[r.Step].Inside == "" && r.EndedAt != nil && (last == nil || r.EndedAt.After(*last.EndedAt)) {
 			last = &b.Runs[i]
 		}
 	}
@@ -86,21 +88,20 @@ func loadRun(tx *gorm.DB, id uint64) (r Run, l Lot, b Batch, err error) {
 	return r, l, b, err
 }
 
-// lastEnded is the ended run whose rest the lot is in, or nil before its first.
-func lastEnded(tx *gorm.DB, l Lot) (*Run, error) {
-	var runs []Run
+// endedRuns are the ended runs that a lot has behind it, the latest first.
+func endedRuns(tx *gorm.DB, l Lot) (runs []Run, err error) {
 	q := tx.Where("lot_id = ? AND ended_at IS NOT NULL", l.ID)
 	if l.SplitFromRun != nil {
 		q = q.Or("id = ?", *l.SplitFromRun)
 	}
-	if err := q.Order("ended_at DESC, id DESC").Limit(1).Find(&runs).Error; err != nil {
-		return nil, fmt.Errorf("reading the last run: %w", err)
+	if err := q.Order("ended_at DESC, id DESC").Limit(mostBehind).Find(&runs).Error; err != nil {
+		return nil, fmt.Errorf("reading the last runs: %w", err)
 	}
-	if len(runs) == 0 {
-		return nil, nil
-	}
-	return &runs[0], nil
+	return runs, nil
 }
+
+// mostBehind is more than the steps that can lie inside one rest.
+const mostBehind = 100
 
 func openRun(tx *gorm.DB, lotID uint64) (*Run, error) {
 	var runs []Run
@@ -166,6 +167,14 @@ func addEvent(tx *gorm.DB, batchID uint64, at time.Time, format string, args ...
 		return fmt.Errorf("noting what happened: %w", err)
 	}
 	return nil
+}
+
+// EventsOf reads what happened to a batch.
+func EventsOf(tx *gorm.DB, batchID uint64) (events []Event, err error) {
+	if err := tx.Where("batch_id = ?", batchID).Order("at, id").Find(&events).Error; err != nil {
+		return nil, fmt.Errorf("reading what happened: %w", err)
+	}
+	return events, nil
 }
 
 // EventsFor reads what happened to the batches that have or had a piece for an order.

@@ -15,6 +15,7 @@ import (
 	"tidykiln/internal/database"
 	"tidykiln/internal/orders"
 	"tidykiln/internal/products"
+	"tidykiln/internal/standin"
 	"tidykiln/internal/workshop"
 )
 
@@ -38,7 +39,7 @@ type studio struct {
 func Load(ctx context.Context, db *database.DB, now time.Time, timeZone string) (loaded bool, err error) {
 	s := &studio{db: db, now: now, at: now, products: map[string]uint64{}}
 	clock := func() time.Time { return s.at }
-	s.areas.workshop, s.areas.products = workshop.New(db, clock), products.New(db, clock)
+	s.areas.workshop, s.areas.products = workshop.New(db, clock, &standin.Hygrometer{}), products.New(db, clock)
 	s.areas.orders, s.areas.batches = orders.New(db, clock), batches.New(db, clock)
 	if s.workshop, err = s.areas.workshop.Get(ctx); err != nil || len(s.workshop.People) > 0 {
 		return false, err
@@ -47,6 +48,7 @@ func Load(ctx context.Context, db *database.DB, now time.Time, timeZone string) 
 		func(ctx context.Context) error { return s.tellWorkshop(ctx, timeZone) },
 		s.tellProducts,
 		s.tellWork,
+		s.tellMoreWork,
 	} {
 		if err := tell(ctx); err != nil {
 			return false, fmt.Errorf("telling the demo: %w", err)
@@ -57,7 +59,7 @@ func Load(ctx context.Context, db *database.DB, now time.Time, timeZone string) 
 
 func (s *studio) tellWorkshop(ctx context.Context, timeZone string) (err error) {
 	w := s.workshop
-	w.Name, w.TimeZone, w.RackPlaces = "Withy Landing", timeZone, 60
+	w.Name, w.TimeZone, w.RackPlaces = "Withy Landing", timeZone, 160
 	weekdays := func(from, to int, days ...int) (hours []workshop.Hours) {
 		for _, d := range days {
 			hours = append(hours, workshop.Hours{Weekday: d, FromMinute: from * 60, ToMinute: to * 60})
@@ -68,30 +70,23 @@ func (s *studio) tellWorkshop(ctx context.Context, timeZone string) (err error) 
 		{Name: "Isolde", Hours: weekdays(9, 15, 1, 2, 3, 4, 5), DaysOff: []workshop.DaysOff{}},
 		{Name: "Bram", Hours: append(weekdays(10, 14, 2, 4), weekdays(9, 13, 6)...), DaysOff: []workshop.DaysOff{}},
 	}
-	s.workshop, err = s.areas.workshop.Save(ctx, w)
-	return err
+	if s.workshop, err = s.areas.workshop.Save(ctx, w); err != nil {
+		return err
+	}
+	return s.tellRoom(ctx)
 }
 
-func (s *studio) tellProducts(ctx context.Context) error {
-	for _, p := range []products.NewProduct{
-		{Name: crewOrnament, Shape: "disc", Width: "90 mm", Thickness: "10 mm", Look: "crisp", Lettered: true, Price: "15.50", Material: "slice-90"},
-		{Name: slipwaySign, Shape: "rectangle", Width: "300 mm", Height: "140 mm", Thickness: "18 mm", Look: "weathered", Lettered: true, Price: "28.00", Material: "pine-board"},
-		{Name: lampOrnament, Shape: "disc", Width: "120 mm", Thickness: "10 mm", Look: "crisp", Price: "16.00", Material: "slice-120"},
-	} {
-		made, err := s.areas.products.Make(ctx, p)
-		if err != nil {
+// tellRoom reads the room sensor through the last day.
+func (s *studio) tellRoom(ctx context.Context) error {
+	defer func() { s.at = s.now }()
+	for ago := 24; ago >= 0; ago-- {
+		s.at = s.now.Add(-time.Duration(ago) * time.Hour)
+		if err := s.areas.workshop.KeepReading(ctx); err != nil {
 			return err
 		}
-		s.products[p.Name] = made.ID
 	}
 	return nil
 }
-
-const (
-	crewOrnament = "Crew ornament"
-	slipwaySign  = "Slipway sign"
-	lampOrnament = "Lamp-night ornament"
-)
 
 // take takes an order some days ago, due some days ahead.
 func (s *studio) take(ctx context.Context, customer, product string, ago, ahead, quantity int, lettering ...string) (orders.Order, error) {
@@ -105,9 +100,13 @@ func (s *studio) take(ctx context.Context, customer, product string, ago, ahead,
 
 // make makes up a batch of what is open for a product, some days ago.
 func (s *studio) make(ctx context.Context, product string, ago time.Duration, extras int, lots ...int) ([]batches.Lot, error) {
+	return s.makeWith(ctx, product, ago, batches.NewBatch{Extras: extras, Lots: lots})
+}
+
+func (s *studio) makeWith(ctx context.Context, product string, ago time.Duration, in batches.NewBatch) ([]batches.Lot, error) {
 	s.at = s.now.Add(-ago)
 	defer func() { s.at = s.now }()
-	var wants []uint64
+	in.ProductID, in.WantIDs = s.products[product], []uint64{}
 	demand, err := s.areas.batches.Demand(ctx)
 	if err != nil {
 		return nil, err
@@ -115,11 +114,11 @@ func (s *studio) make(ctx context.Context, product string, ago time.Duration, ex
 	for _, d := range demand {
 		if d.ProductID == s.products[product] {
 			for _, w := range d.Wants {
-				wants = append(wants, w.WantID)
+				in.WantIDs = append(in.WantIDs, w.WantID)
 			}
 		}
 	}
-	b, err := s.areas.batches.Make(ctx, batches.NewBatch{ProductID: s.products[product], WantIDs: wants, Extras: extras, Lots: lots})
+	b, err := s.areas.batches.Make(ctx, in)
 	if err != nil {
 		return nil, err
 	}

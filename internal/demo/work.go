@@ -120,7 +120,7 @@ func (s *studio) signs(ctx context.Context) error {
 	if lots, err = s.make(ctx, slipwaySign, 2*24*time.Hour, 0, 3); err != nil {
 		return err
 	}
-	return s.workUntilResting(ctx, lots[0], "finish", 62*time.Minute, nil)
+	return s.workUntilResting(ctx, lots[0], "final-cure", 62*time.Minute, nil)
 }
 
 // forTheShelf are ornaments nobody has ordered, printed and ready to be laid for the night.

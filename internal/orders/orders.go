@@ -168,7 +168,7 @@ func (o Order) MustBeOpen(version int) error {
 
 // Take records a new order at today's prices and costs.
 func Take(tx *gorm.DB, in NewOrder, now time.Time) (o Order, err error) {
-	basis, err := products.LoadBasis(tx)
+	basis, err := products.LoadBasis(tx, now)
 	if err != nil {
 		return o, err
 	}

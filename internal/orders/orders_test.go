@@ -15,6 +15,7 @@ import (
 	"tidykiln/internal/orders"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/products"
+	"tidykiln/internal/standin"
 	"tidykiln/internal/workshop"
 )
 
@@ -33,9 +34,9 @@ func newDesk(t *testing.T) *desk {
 	d := &desk{T: t, ctx: context.Background(), db: dbtest.New(t), now: time.Date(2027, 3, 1, 9, 0, 0, 0, time.UTC)}
 	clock := func() time.Time { return d.now }
 	d.orders, d.products = orders.New(d.db, clock), products.New(d.db, clock)
-	plain, err := d.products.Make(d.ctx, products.NewProduct{Name: "Lamp", Shape: "disc", Width: "120", Thickness: "10", Look: "crisp", Price: "16"})
+	plain, err := d.products.Make(d.ctx, products.NewProduct{Name: "Lamp", Method: "gel-lift", Blank: products.BlankForm{Surface: "wood-bare", Shape: "disc", Width: "120", Thickness: "10", Hangs: true}, Look: "crisp", Price: "16"})
 	require.NoError(t, err)
-	lettered, err := d.products.Make(d.ctx, products.NewProduct{Name: "Crew", Shape: "disc", Width: "90", Thickness: "10", Look: "crisp", Lettered: true, Price: "15.50"})
+	lettered, err := d.products.Make(d.ctx, products.NewProduct{Name: "Crew", Method: "gel-lift", Blank: products.BlankForm{Surface: "wood-bare", Shape: "disc", Width: "90", Thickness: "10", Hangs: true}, Look: "crisp", Lettered: true, Price: "15.50"})
 	require.NoError(t, err)
 	d.plain, d.lettered = plain.ID, lettered.ID
 	return d
@@ -127,7 +128,7 @@ func TestNumbersGoOnAndACustomerIsKnownAgain(t *testing.T) {
 
 func TestADueIsFromTodayInTheWorkshopsZone(t *testing.T) {
 	d := newDesk(t)
-	shop := workshop.New(d.db, func() time.Time { return d.now })
+	shop := workshop.New(d.db, func() time.Time { return d.now }, &standin.Hygrometer{})
 	w, err := shop.Get(d.ctx)
 	require.NoError(t, err)
 	w.TimeZone = "Pacific/Auckland"

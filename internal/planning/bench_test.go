@@ -16,6 +16,7 @@ import (
 	"tidykiln/internal/planning"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/products"
+	"tidykiln/internal/standin"
 	"tidykiln/internal/workshop"
 )
 
@@ -38,7 +39,7 @@ var monday = time.Date(2027, 3, 1, 9, 0, 0, 0, time.UTC)
 func newBench(t *testing.T) *bench {
 	b := &bench{T: t, ctx: context.Background(), db: dbtest.New(t), now: monday}
 	clock := func() time.Time { return b.now }
-	b.shop, b.batches, b.planning = workshop.New(b.db, clock), batches.New(b.db, clock), planning.New(b.db, clock)
+	b.shop, b.batches, b.planning = workshop.New(b.db, clock, &standin.Hygrometer{}), batches.New(b.db, clock), planning.New(b.db, clock)
 	b.change(func(w *workshop.Workshop) {
 		p := workshop.Person{Name: "Maren"}
 		for d := 1; d <= 5; d++ {
@@ -46,7 +47,7 @@ func newBench(t *testing.T) *bench {
 		}
 		w.People = []workshop.Person{p}
 	})
-	made, err := products.New(b.db, clock).Make(b.ctx, products.NewProduct{Name: "Lamp", Shape: "disc", Width: "90", Thickness: "10", Look: "crisp", Price: "16"})
+	made, err := products.New(b.db, clock).Make(b.ctx, products.NewProduct{Name: "Lamp", Method: "gel-lift", Blank: products.BlankForm{Surface: "wood-bare", Shape: "disc", Width: "90", Thickness: "10", Hangs: true}, Look: "crisp", Price: "16"})
 	require.NoError(t, err)
 	b.product = made.ID
 	return b
@@ -187,7 +188,7 @@ func TestRestsFollowAnEndThatIsEnteredLate(t *testing.T) {
 func TestAClosingWindowIsSaidAndPutsTheLotFirst(t *testing.T) {
 	b := newBench(t)
 	closing := b.make(4)
-	for step, when := range []string{"1 09:00", "1 09:20", "1 12:00", "1 12:20", "2 09:00", "2 10:30", "2 12:30"} {
+	for step, when := range []string{"1 09:00", "1 09:20", "1 12:00", "1 12:20", "2 09:00", "2 10:30", "2 12:00", "2 12:30"} {
 		at, err := time.Parse("2 15:04", when)
 		require.NoError(t, err)
 		b.at(at.Day(), at.Format("15:04"))
@@ -199,13 +200,13 @@ func TestAClosingWindowIsSaidAndPutsTheLotFirst(t *testing.T) {
 	require.Len(t, ready, 2)
 	assert.Equal(t, closing, ready[0].LotID)
 	require.NotNil(t, ready[0].MustStartBy)
-	assert.Equal(t, "4 12:45", ready[0].MustStartBy.Format("2 15:04"), "48 hours after the first seal coat")
+	assert.Equal(t, "4 12:42", ready[0].MustStartBy.Format("2 15:04"), "48 hours after the first piece of the first seal coat")
 }
 
 func TestAWindowThatClosesOutsideHoursIsPlannedAllTheSameAndSaid(t *testing.T) {
 	b := newBench(t)
 	lot := b.make(4)
-	for step, when := range []string{"1 09:00", "1 09:20", "1 12:00", "1 12:20", "2 09:00", "2 10:30", "5 14:30"} {
+	for step, when := range []string{"1 09:00", "1 09:20", "1 12:00", "1 12:20", "2 09:00", "2 10:30", "5 14:00", "5 14:30"} {
 		at, err := time.Parse("2 15:04", when)
 		require.NoError(t, err)
 		b.at(at.Day(), at.Format("15:04"))
@@ -216,7 +217,7 @@ func TestAWindowThatClosesOutsideHoursIsPlannedAllTheSameAndSaid(t *testing.T) {
 	assert.True(t, page.Pressed, "Friday afternoon and 48 hours end on a Sunday")
 	assert.Empty(t, page.Unplanned)
 	require.NotNil(t, page.ReadyAt)
-	next := page.Steps[len(page.Steps)-3]
+	next := page.Steps[len(page.Steps)-5]
 	assert.Equal(t, "Seal, second coat", next.Name)
 	assert.Equal(t, time.Monday, next.Start.Weekday())
 }
@@ -240,7 +241,7 @@ func TestTheLedgerSaysWhereEachPieceIsAndHowThePromiseStands(t *testing.T) {
 	b.at(8, "14:00")
 	assert.Equal(t, planning.ReadyLate, b.row(o.ID).Readiness.State)
 	assert.Negative(t, b.row(o.ID).Readiness.SpareMinutes)
-	for step := 2; step <= 9; step++ {
+	for step := 2; step <= 12; step++ {
 		b.step(lot, step)
 	}
 	row = b.row(o.ID)
@@ -301,7 +302,7 @@ func TestWhatFindsNoPlaceSaysWhy(t *testing.T) {
 func TestNobodyAtWorkIsSaidRatherThanPlanned(t *testing.T) {
 	db := dbtest.New(t)
 	clock := func() time.Time { return monday }
-	made, err := products.New(db, clock).Make(context.Background(), products.NewProduct{Name: "Lamp", Shape: "disc", Width: "90", Thickness: "10", Look: "crisp", Price: "16"})
+	made, err := products.New(db, clock).Make(context.Background(), products.NewProduct{Name: "Lamp", Method: "gel-lift", Blank: products.BlankForm{Surface: "wood-bare", Shape: "disc", Width: "90", Thickness: "10", Hangs: true}, Look: "crisp", Price: "16"})
 	require.NoError(t, err)
 	p, err := planning.New(db, clock).Promise(context.Background(), planning.Ask{Lines: []planning.AskLine{{ProductID: made.ID, Quantity: 2}}})
 	require.NoError(t, err)

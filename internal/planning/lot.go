@@ -55,7 +55,7 @@ func (a *Area) Lot(ctx context.Context, id uint64) (page LotPage, err error) {
 		page.LotFacts = s.facts(job)
 		page.Open = true
 	} else {
-		page.LotFacts = LotFacts{LotID: lot.ID, BatchID: batch.ID, Batch: batch.Number, Lot: lot.Number, Product: batch.ProductName, Step: lot.NextStep, Pieces: []PieceFacts{}, For: []string{}}
+		page.LotFacts = LotFacts{LotID: lot.ID, BatchID: batch.ID, Batch: batch.Number, Lot: lot.Number, Product: batch.ProductName, ProductID: batch.ProductID, Step: lot.NextStep, Pieces: []PieceFacts{}, For: []string{}, Outcomes: []craft.Outcome{}, Kinds: []craft.Do{}}
 	}
 	page.BatchVersion = batch.Version
 	page.Serves = s.serves(job.Wants)
@@ -83,9 +83,8 @@ func (s *Schedule) lotSteps(lot batches.Lot, j Job) []LotStep {
 	for i := range j.Recipe.Steps[j.First:] {
 		step := j.Recipe.Steps[j.First+i]
 		next := LotStep{Index: j.First + i, Name: step.Name, State: BarPlanned, Rest: step.Rest}
-		if i < len(j.Placed) {
-			at := j.Placed[i]
-			next.Start, next.End, next.Person, next.Because = &j.Placed[i].Start, &j.Placed[i].End, s.who(at.By), s.stepsByName(j, at.Because)
+		if at := j.placed(j.First + i); at != nil {
+			next.Start, next.End, next.Person, next.Because = &at.Start, &at.End, s.who(at.By), s.stepsByName(j, at.Because)
 		}
 		if i == 0 && open != nil {
 			next.State, next.Person, next.RunID = BarInHand, s.Names[open.PersonID], &open.ID

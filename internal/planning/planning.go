@@ -53,7 +53,7 @@ func loadSnapshot(tx *gorm.DB, now time.Time) (s Snapshot, err error) {
 	if s.Revision, err = database.Revision(tx); err != nil {
 		return s, err
 	}
-	if s.Basis, err = products.LoadBasis(tx); err != nil {
+	if s.Basis, err = products.LoadBasis(tx, now); err != nil {
 		return s, err
 	}
 	if s.Names, err = workshop.PersonNames(tx); err != nil {

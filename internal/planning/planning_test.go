@@ -12,6 +12,7 @@ import (
 	"tidykiln/internal/database/dbtest"
 	"tidykiln/internal/demo"
 	"tidykiln/internal/planning"
+	"tidykiln/internal/standin"
 	"tidykiln/internal/workshop"
 )
 
@@ -29,7 +30,7 @@ func TestPlannedHandsKeepToTheHoursAndTheRackIsNeverOverfull(t *testing.T) {
 	db, area := loaded(t, now, "Etc/UTC")
 	plan, err := area.Days(context.Background(), "", 14)
 	require.NoError(t, err)
-	w, err := workshop.New(db, time.Now).Get(context.Background())
+	w, err := workshop.New(db, time.Now, &standin.Hygrometer{}).Get(context.Background())
 	require.NoError(t, err)
 	open := map[string]func(start, end time.Time) bool{}
 	for _, p := range w.People {
@@ -100,7 +101,7 @@ func TestThePlanFollowsAChangeAtOnce(t *testing.T) {
 	ctx := context.Background()
 	before, err := area.Days(ctx, "", 7)
 	require.NoError(t, err)
-	shop := workshop.New(db, func() time.Time { return now })
+	shop := workshop.New(db, func() time.Time { return now }, &standin.Hygrometer{})
 	w, err := shop.Get(ctx)
 	require.NoError(t, err)
 	for i := range w.People {

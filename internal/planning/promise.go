@@ -123,7 +123,7 @@ func (a *Area) lookUp(ctx context.Context, ask Ask) (made []products.Product, sh
 func (a *Area) askJobs(s *Schedule, ask Ask, made []products.Product, shelf []int, p *Promise) (jobs []Job, err error) {
 	kept := 1.0
 	for i, l := range ask.Lines {
-		recipe := made[i].Recipe.Document
+		recipe := made[i].Bench()
 		p.FromShelf += shelf[i]
 		make := l.Quantity - shelf[i]
 		if make == 0 {
@@ -161,14 +161,7 @@ func (p *Promise) price(basis products.Basis, ask Ask, made []products.Product) 
 		p.TotalCost = p.TotalCost.Add(total.Mul(n))
 		earned = earned.Add(made[i].Price.Mul(kept).Sub(w.FeeFixed).Sub(total.Sub(labour)).Mul(n))
 		minutes = minutes.Add(c.HandsMinutes.Mul(n))
-		line := PromiseLine{ProductID: made[i].ID, Product: made[i].Name, Quantity: l.Quantity, UnitPrice: made[i].Price, UnitCost: total.StringFixed(2), Bars: []RecipeBar{}}
-		for _, step := range made[i].Recipe.Document.Steps {
-			bar := RecipeBar{Name: step.Name, Minutes: step.Minutes(l.Quantity)}
-			if step.Rest != nil {
-				bar.Rest, bar.Kind = step.Rest.Usual, step.Rest.Kind
-			}
-			line.Bars = append(line.Bars, bar)
-		}
+		line := PromiseLine{ProductID: made[i].ID, Product: made[i].Name, Quantity: l.Quantity, UnitPrice: made[i].Price, UnitCost: total.StringFixed(2), Bars: barsOf(made[i].Bench(), l.Quantity)}
 		p.Lines = append(p.Lines, line)
 	}
 	p.TotalCost = p.TotalCost.Round(2)
@@ -233,12 +226,16 @@ func (s *Schedule) holdUp(j Job) (because string, until *time.Time) {
 	longest := worthSaying
 	free := s.from()
 	for i, at := range j.Placed {
+		step := j.Recipe.Steps[stepIndex(at)]
+		if step.Inside != "" {
+			continue
+		}
 		if wait := at.Start.Sub(free); wait > longest {
 			longest, because, until = wait, s.stepsByName(j, at.Because), &j.Placed[i].Start
 		}
 		free = at.End
-		if rest := j.Recipe.Steps[j.First+i].Rest; rest != nil {
-			free = free.Add(time.Duration(rest.Usual) * time.Minute)
+		if step.Rest != nil {
+			free = free.Add(time.Duration(step.Rest.Usual) * time.Minute)
 		}
 	}
 	return because, until

@@ -2,6 +2,7 @@ package planning
 
 import (
 	"context"
+	"fmt"
 	"net/http"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -51,5 +52,20 @@ func (a *Area) Mount(api huma.API) {
 		}) (*wire.Body[[]Found], error) {
 			found, err := a.Find(ctx, in.Text)
 			return &wire.Body[[]Found]{Body: found}, err
+		})
+	huma.Register(api, huma.Operation{OperationID: "choose-method", Method: http.MethodPost, Path: "/api/choose-method", Summary: "The methods ranked for what somebody wants to make"},
+		func(ctx context.Context, in *wire.Body[Wish]) (*wire.Body[Chosen], error) {
+			c, err := a.Choose(ctx, in.Body)
+			return &wire.Body[Chosen]{Body: c}, err
+		})
+	huma.Register(api, huma.Operation{OperationID: "get-batch", Method: http.MethodGet, Path: "/api/batches/{id}", Summary: "A batch, its lots and what happened to it"},
+		func(ctx context.Context, in *wire.ByID) (*wire.Body[BatchPage], error) {
+			page, err := a.Batch(ctx, in.ID)
+			return &wire.Body[BatchPage]{Body: page}, err
+		})
+	huma.Register(api, huma.Operation{OperationID: "get-batch-card", Method: http.MethodGet, Path: "/api/batches/{id}/card.pdf", Summary: "A batch on paper, for the bench"},
+		func(ctx context.Context, in *cardAsk) (*wire.File, error) {
+			pdf, err := a.Card(ctx, in.ID, in.host)
+			return wire.NewFile("application/pdf", fmt.Sprintf("batch-%d.pdf", in.ID), pdf), err
 		})
 }

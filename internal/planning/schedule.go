@@ -3,6 +3,7 @@ package planning
 import (
 	"fmt"
 	"slices"
+	"strconv"
 	"strings"
 	"time"
 
@@ -39,6 +40,8 @@ type Job struct {
 	Done   *time.Time
 	// Pressed marks a rest whose ceiling cannot be kept.
 	Pressed bool
+	// release is when the pilot piece of its batch is through; nil when it waits for none.
+	release *time.Time
 	steps   []plan.Step
 }
 
@@ -57,7 +60,8 @@ func makeSchedule(s Snapshot, extra []Job) (*Schedule, error) {
 	if err != nil {
 		return nil, err
 	}
-	if schedule.liftCeilings(answer) {
+	held := schedule.holdForPilots(answer)
+	if lifted := schedule.liftCeilings(answer); held || lifted {
 		if answer, err = schedule.solve(); err != nil {
 			return nil, err
 		}
@@ -69,7 +73,7 @@ func makeSchedule(s Snapshot, extra []Job) (*Schedule, error) {
 func (s *Schedule) solve() (plan.Answer, error) {
 	problem := plan.Problem{Format: plan.ProblemFormat, From: s.from(), Resources: resources(s.Basis.Workshop, s.from())}
 	for _, j := range s.Jobs {
-		problem.Jobs = append(problem.Jobs, plan.Job{ID: j.ID, Due: j.Due, Steps: j.steps})
+		problem.Jobs = append(problem.Jobs, plan.Job{ID: j.ID, Release: j.release, Due: j.Due, Steps: j.steps})
 	}
 	return plan.Make(problem)
 }
@@ -79,6 +83,9 @@ func (s Snapshot) from() time.Time { return s.Now.Truncate(time.Minute).Add(time
 
 func resources(w workshop.Workshop, from time.Time) []plan.Resource {
 	list := []plan.Resource{{ID: rackID, Capacity: w.RackPlaces}}
+	for _, place := range craft.Holdings() {
+		list = append(list, plan.Resource{ID: string(place), Capacity: 1})
+	}
 	for _, p := range w.People {
 		list = append(list, plan.Resource{ID: personID(p.ID), Capacity: 1, Open: p.Open(from, from.Add(horizon), w.Location())})
 	}
@@ -100,22 +107,78 @@ func anyone(w workshop.Workshop) []string {
 }
 
 // planSteps translates a recipe's steps from first on, for a number of pieces.
+// Steps inside the rest of one that is done lie inside what is rested.
 func planSteps(r craft.Recipe, first, pieces int, w workshop.Workshop) []plan.Step {
 	var steps []plan.Step
-	for i, s := range r.Steps[first:] {
-		steps = append(steps, plan.Step{ID: stepID(first + i), Minutes: s.Minutes(pieces), OneOf: anyone(w), Rest: planRest(s.Rest, pieces)})
+	ids := map[string]string{}
+	for i, s := range r.Steps {
+		if i < first {
+			ids[s.ID] = restedID
+			continue
+		}
+		ids[s.ID] = stepID(i)
+		step := plan.Step{ID: stepID(i), Minutes: s.Minutes(pieces), OneOf: anyone(w), Rest: planRest(s, pieces), Inside: ids[s.Inside]}
+		step.Uses, step.Apart = places(s)
+		steps = append(steps, step)
 	}
 	return steps
 }
 
+// places are what a step has to itself, and what it keeps an hour apart from.
+func places(s craft.Step) (uses, apart map[string]int) {
+	uses, apart = map[string]int{}, map[string]int{}
+	for _, place := range s.Places() {
+		uses[string(place)] = 1
+	}
+	if s.Flammable() {
+		apart[string(craft.HotAir)], apart[string(craft.HeatPress)] = craft.ApartMinutes, craft.ApartMinutes
+	}
+	if s.Hot() {
+		apart[string(craft.SprayPlace)] = craft.ApartMinutes
+	}
+	return uses, apart
+}
+
 func stepID(i int) string { return fmt.Sprintf("s%d", i) }
 
-func planRest(r *craft.Rest, pieces int) *plan.Rest {
+// stepIndex is the index of a placed step in its recipe.
+func stepIndex(p plan.PlannedStep) int {
+	i, err := strconv.Atoi(strings.TrimPrefix(p.Step, "s"))
+	if err != nil {
+		panic(err) // the plan answers with the ids it was given
+	}
+	return i
+}
+
+// placed is where a step of the recipe lies; nil when it found no place.
+func (j Job) placed(step int) *plan.PlannedStep {
+	for i := range j.Placed {
+		if stepIndex(j.Placed[i]) == step {
+			return &j.Placed[i]
+		}
+	}
+	return nil
+}
+
+// restEnds is when the rest after a step is over by the plan: when the next
+// step begins that is not done inside it.
+func (j Job) restEnds(step int) *time.Time {
+	if next := j.placed(j.Recipe.Following(step)); next != nil {
+		return &next.Start
+	}
+	return nil
+}
+
+func planRest(s craft.Step, pieces int) *plan.Rest {
+	r := s.Rest
 	if r == nil {
 		return nil
 	}
-	usual := r.Usual
-	return &plan.Rest{Min: r.Floor, Ideal: &usual, Max: r.Ceiling, Uses: map[string]int{rackID: r.Rack * pieces}}
+	usual, ceiling := r.Usual, s.CeilingAfter(pieces)
+	if ceiling != nil {
+		usual = min(usual, *ceiling)
+	}
+	return &plan.Rest{Min: r.Floor, Ideal: &usual, Max: ceiling, Uses: map[string]int{rackID: r.Rack * pieces}}
 }
 
 // lotJobs are the lots under way, each from its last ended step on.
@@ -159,7 +222,9 @@ func (s Snapshot) openRun(lotID uint64) *batches.Run {
 const restedID = "rested"
 
 func endedStep(r batches.Run, recipe craft.Recipe, pieces int) plan.Step {
-	return plan.Step{ID: restedID, Minutes: 1, StartedAt: &r.StartedAt, EndedAt: r.EndedAt, Rest: planRest(recipe.Steps[r.Step].Rest, pieces)}
+	step := plan.Step{ID: restedID, Minutes: 1, StartedAt: &r.StartedAt, EndedAt: r.EndedAt, Rest: planRest(recipe.Steps[r.Step], pieces)}
+	step.Uses, _ = places(recipe.Steps[r.Step])
+	return step
 }
 
 // pinOpenRun keeps a step in hand where it is, ending when what is left of its minutes is worked.
@@ -173,7 +238,7 @@ func pinOpenRun(step *plan.Step, r batches.Run, s Snapshot) {
 	step.StartedAt, step.EndedAt = &r.StartedAt, &end
 	step.OneOf = nil
 	if slices.ContainsFunc(s.Basis.Workshop.People, func(p workshop.Person) bool { return p.ID == r.PersonID }) {
-		step.Uses = map[string]int{personID(r.PersonID): 1}
+		step.Uses[personID(r.PersonID)] = 1
 	}
 }
 
@@ -197,11 +262,11 @@ func demandJobs(s Snapshot) []Job {
 func newJobs(s Snapshot, id string, p products.Product, lots []int, wants []uint64) []Job {
 	var jobs []Job
 	for k, pieces := range lots {
-		j := Job{ID: fmt.Sprintf("%s-%d", id, k), Name: p.Name, Recipe: p.Recipe.Document, Pieces: pieces}
+		j := Job{ID: fmt.Sprintf("%s-%d", id, k), Name: p.Name, Recipe: p.Bench(), Pieces: pieces}
 		mine := min(pieces, len(wants))
 		j.Wants, wants = wants[:mine], wants[mine:]
 		j.Due = s.dueOf(j.Wants)
-		j.steps = planSteps(p.Recipe.Document, 0, pieces, s.Basis.Workshop)
+		j.steps = planSteps(j.Recipe, 0, pieces, s.Basis.Workshop)
 		jobs = append(jobs, j)
 	}
 	return jobs
@@ -233,6 +298,48 @@ func (s *Schedule) liftCeilings(a plan.Answer) bool {
 		}
 	}
 	return lifted
+}
+
+// holdForPilots lets lots that are not laid yet wait for the pilot piece of
+// their batch to be through removal.
+func (s *Schedule) holdForPilots(a plan.Answer) bool {
+	held := false
+	for i := range s.Jobs {
+		j := &s.Jobs[i]
+		if j.Lot == nil || j.Batch.PilotLot == nil || j.Lot.Number == *j.Batch.PilotLot || !j.beforeLay() {
+			continue
+		}
+		if through := s.pilotThrough(a, *j.Batch); through != nil && through.After(s.Now) {
+			j.release, held = through, true
+		}
+	}
+	return held
+}
+
+// beforeLay tells whether the step that puts the picture on is still to come.
+func (j Job) beforeLay() bool {
+	for i, step := range j.Recipe.Steps {
+		if slices.ContainsFunc(step.Kinds(), craft.Do.Carries) {
+			return j.First <= i && !(j.First == i && j.steps[0].StartedAt != nil && j.steps[0].ID == stepID(i))
+		}
+	}
+	return false
+}
+
+// pilotThrough is when the plan has a batch's pilot piece through removal; nil
+// when it is through already, or is not planned.
+func (s *Schedule) pilotThrough(a plan.Answer, b batches.Batch) *time.Time {
+	for _, j := range s.Jobs {
+		if j.Lot == nil || j.Batch.ID != b.ID || j.Lot.Number != *b.PilotLot {
+			continue
+		}
+		for _, p := range a.Steps {
+			if p.Job == j.ID && p.Step == stepID(b.ProofStep) && b.ProofStep >= j.First {
+				return &p.End
+			}
+		}
+	}
+	return nil
 }
 
 func (s *Schedule) take(a plan.Answer) {
@@ -269,6 +376,9 @@ func (s *Schedule) inWords(text string) string {
 		text = strings.ReplaceAll(text, personID(id)+"'s hours", name+"’s hours")
 		text = strings.ReplaceAll(text, personID(id)+" busy", name+" is busy")
 		text = strings.ReplaceAll(text, "of "+personID(id)+" ", "of "+name+"’s time ")
+	}
+	if apart, found := strings.CutPrefix(text, "kept apart from "); found {
+		return "an hour and fresh air between spray and heat (" + strings.ReplaceAll(apart, "-", " ") + ")"
 	}
 	for _, fixed := range [][2]string{{"rack full", "the rack is full"}, {"opening hours", "working hours begin"}, {"release", "nothing holds it up"}} {
 		if text == fixed[0] {

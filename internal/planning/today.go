@@ -36,21 +36,25 @@ type Wanted struct {
 
 // LotFacts are what every card says of a lot.
 type LotFacts struct {
-	LotID    uint64       `json:"lotId"`
-	BatchID  uint64       `json:"batchId"`
-	Batch    int          `json:"batch"`
-	Lot      int          `json:"lot"`
-	Product  string       `json:"product"`
-	Step     int          `json:"step"`
-	StepName string       `json:"stepName"`
-	Minutes  int          `json:"minutes" doc:"hands-on, for all pieces"`
-	Pieces   []PieceFacts `json:"pieces" nullable:"false"`
-	For      []string     `json:"for" nullable:"false" doc:"customers, soonest due first"`
-	Due      *time.Time   `json:"due,omitempty"`
-	Late     bool         `json:"late"`
-	// MayRepeat and Rest are the step's.
-	MayRepeat bool        `json:"mayRepeat"`
-	Rest      *craft.Rest `json:"rest,omitempty"`
+	LotID     uint64       `json:"lotId"`
+	BatchID   uint64       `json:"batchId"`
+	Batch     int          `json:"batch"`
+	Lot       int          `json:"lot"`
+	Product   string       `json:"product"`
+	ProductID uint64       `json:"productId"`
+	Step      int          `json:"step"`
+	StepName  string       `json:"stepName"`
+	Minutes   int          `json:"minutes" doc:"hands-on, for all pieces"`
+	Pieces    []PieceFacts `json:"pieces" nullable:"false"`
+	For       []string     `json:"for" nullable:"false" doc:"customers, soonest due first"`
+	Due       *time.Time   `json:"due,omitempty"`
+	Late      bool         `json:"late"`
+	// Outcomes, Rest and Kinds are the step's.
+	Outcomes []craft.Outcome `json:"outcomes" nullable:"false" doc:"what can become of a piece beside good: again, rework, spoiled"`
+	Rest     *craft.Rest     `json:"rest,omitempty"`
+	Kinds    []craft.Do      `json:"kinds" nullable:"false"`
+	// Pilot marks the lot that goes through removal before the others of its batch.
+	Pilot bool `json:"pilot"`
 }
 
 // PieceFacts name a piece.
@@ -84,6 +88,8 @@ type ReadyLot struct {
 	MustStartBy *time.Time `json:"mustStartBy,omitempty"`
 	PlannedAt   *time.Time `json:"plannedAt,omitempty"`
 	LastRunID   *uint64    `json:"lastRunId,omitempty" doc:"the run that can be undone"`
+	// WhileResting is when the rest is over within which this step is done.
+	WhileResting *time.Time `json:"whileResting,omitempty"`
 	// RestReady and RestBest are when the rest after the step would be over if it were begun now.
 	RestReady *time.Time `json:"restReady,omitempty"`
 	RestBest  *time.Time `json:"restBest,omitempty"`
@@ -99,6 +105,8 @@ type RestLot struct {
 	Best      time.Time      `json:"best"`
 	Until     *time.Time     `json:"until,omitempty"`
 	LastRunID uint64         `json:"lastRunId"`
+	// SlowReady is when the floor is over as the room's air would have it; nil when that is no later.
+	SlowReady *time.Time `json:"slowReady,omitempty"`
 }
 
 // Today shows the bench as it is now.
@@ -169,8 +177,15 @@ func (s *Schedule) sort(t *Today, j Job) {
 		step := j.Recipe.Steps[last.Step]
 		if step.Rest != nil {
 			bar := restBar(j.Lot.ID, last.Step, j.Name, j.Pieces, step, *last.EndedAt, s.Now, BarInHand)
+			inside := j.Recipe.Steps[j.Lot.NextStep].Inside != ""
+			if inside {
+				ready.WhileResting = &bar.Best
+				t.Ready = append(t.Ready, ready)
+				return
+			}
 			if bar.Ready.After(s.Now) {
-				t.Resting = append(t.Resting, RestLot{LotFacts: facts, After: step.Name, Kind: step.Rest.Kind, Start: bar.Start, Ready: bar.Ready, Best: bar.Best, Until: bar.Until, LastRunID: last.ID})
+				t.Resting = append(t.Resting, RestLot{LotFacts: facts, After: step.Name, Kind: step.Rest.Kind, Start: bar.Start, Ready: bar.Ready, Best: bar.Best, Until: bar.Until,
+					LastRunID: last.ID, SlowReady: s.slowReady(bar, *step.Rest)})
 				return
 			}
 			ready.Since, ready.MustStartBy = bar.Ready, bar.Until
@@ -182,10 +197,27 @@ func (s *Schedule) sort(t *Today, j Job) {
 	t.Ready = append(t.Ready, ready)
 }
 
+// slowReady is when a rest's floor is over in this room's air, when that is later.
+func (s *Schedule) slowReady(bar Resting, rest craft.Rest) *time.Time {
+	air, known := s.Basis.Room.Air()
+	if !known {
+		return nil
+	}
+	slow := bar.Start.Add(time.Duration(air.Stretch(rest).Floor) * time.Minute).Truncate(time.Minute)
+	if !slow.After(bar.Ready.Add(worthWaiting)) {
+		return nil
+	}
+	return &slow
+}
+
+// worthWaiting is the shortest difference that the room's air is told for.
+const worthWaiting = 10 * time.Minute
+
 func (s *Schedule) facts(j Job) LotFacts {
 	step := j.Recipe.Steps[j.Lot.NextStep]
-	f := LotFacts{LotID: j.Lot.ID, BatchID: j.Batch.ID, Batch: j.Batch.Number, Lot: j.Lot.Number, Product: j.Name, Step: j.Lot.NextStep, StepName: step.Name,
-		Minutes: step.Minutes(j.Pieces), Pieces: []PieceFacts{}, For: []string{}, Due: j.Due, MayRepeat: step.MayRepeat, Rest: step.Rest}
+	f := LotFacts{LotID: j.Lot.ID, BatchID: j.Batch.ID, Batch: j.Batch.Number, Lot: j.Lot.Number, Product: j.Name, ProductID: j.Batch.ProductID, Step: j.Lot.NextStep, StepName: step.Name,
+		Minutes: step.Minutes(j.Pieces), Pieces: []PieceFacts{}, For: []string{}, Due: j.Due, Outcomes: j.Recipe.OutcomesAt(j.Lot.NextStep), Rest: step.Rest, Kinds: step.Kinds()}
+	f.Pilot = j.Batch.PilotLot != nil && *j.Batch.PilotLot == j.Lot.Number
 	f.Late = j.Done != nil && j.Due != nil && j.Done.After(*j.Due)
 	for _, p := range s.Bench.PiecesOf(j.Lot.ID) {
 		f.Pieces = append(f.Pieces, PieceFacts{p.ID, p.Number, p.Lettering})

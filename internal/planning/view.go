@@ -227,10 +227,11 @@ func (s *Schedule) doneBars(l batches.Lot) (hands []Hands, rests []Resting) {
 	}
 	for i, r := range ended {
 		step := batch.Recipe.Steps[r.Step]
+		next := slices.IndexFunc(ended[i+1:], func(after batches.Run) bool { return batch.Recipe.Steps[after.Step].Inside == "" })
 		hands = append(hands, Hands{LotID: l.ID, Step: r.Step, Name: step.Name, Product: batch.ProductName, Batch: batch.Number, Lot: l.Number,
 			Pieces: r.Pieces, Person: s.Names[r.PersonID], Start: r.StartedAt, End: *r.EndedAt, State: BarDone})
-		if i+1 < len(ended) && step.Rest != nil {
-			rests = append(rests, restBar(l.ID, r.Step, batch.ProductName, r.Pieces, step, *r.EndedAt, ended[i+1].StartedAt, BarDone))
+		if next >= 0 && step.Rest != nil {
+			rests = append(rests, restBar(l.ID, r.Step, batch.ProductName, r.Pieces, step, *r.EndedAt, ended[i+1+next].StartedAt, BarDone))
 		}
 	}
 	return hands, rests
@@ -243,8 +244,8 @@ func (s *Schedule) plannedBars(j Job) (hands []Hands, rests []Resting) {
 		if last := s.Bench.LastRun(*j.Lot); last != nil && j.Recipe.Steps[last.Step].Rest != nil {
 			step := j.Recipe.Steps[last.Step]
 			end := last.EndedAt.Add(time.Duration(step.Rest.Usual) * time.Minute)
-			if len(j.Placed) > 0 {
-				end = j.Placed[0].Start
+			if over := j.restEnds(j.First - 1); over != nil {
+				end = *over
 			}
 			if end.After(*last.EndedAt) {
 				rests = append(rests, restBar(lotID, last.Step, j.Name, j.Pieces, step, *last.EndedAt, end, BarInHand))
@@ -252,18 +253,19 @@ func (s *Schedule) plannedBars(j Job) (hands []Hands, rests []Resting) {
 		}
 	}
 	late := j.Done != nil && j.Due != nil && j.Done.After(*j.Due)
-	for i, p := range j.Placed {
-		step := j.Recipe.Steps[j.First+i]
-		h := Hands{LotID: lotID, Step: j.First + i, Name: step.Name, Product: j.Name, Batch: batchNumber, Lot: lotNumber, Pieces: j.Pieces,
+	for _, p := range j.Placed {
+		index := stepIndex(p)
+		step := j.Recipe.Steps[index]
+		h := Hands{LotID: lotID, Step: index, Name: step.Name, Product: j.Name, Batch: batchNumber, Lot: lotNumber, Pieces: j.Pieces,
 			Person: s.who(p.By), Start: p.Start, End: p.End, State: state, Because: s.stepsByName(j, p.Because), Late: late}
-		if i == 0 && j.Lot != nil {
+		if index == j.First && j.Lot != nil {
 			if open := s.openRun(j.Lot.ID); open != nil {
 				h.State, h.Person = BarInHand, s.Names[open.PersonID]
 			}
 		}
 		hands = append(hands, h)
-		if step.Rest != nil && i+1 < len(j.Placed) {
-			rests = append(rests, restBar(lotID, j.First+i, j.Name, j.Pieces, step, p.End, j.Placed[i+1].Start, state))
+		if over := j.restEnds(index); step.Rest != nil && over != nil {
+			rests = append(rests, restBar(lotID, index, j.Name, j.Pieces, step, p.End, *over, state))
 		}
 	}
 	return hands, rests
@@ -282,8 +284,8 @@ func restBar(lotID uint64, index int, product string, pieces int, step craft.Ste
 	r := Resting{LotID: lotID, Step: index, Name: step.Name, Product: product, Pieces: pieces, Kind: step.Rest.Kind, Start: start, End: end, State: state}
 	r.Ready = start.Add(time.Duration(step.Rest.Floor) * time.Minute)
 	r.Best = start.Add(time.Duration(step.Rest.Usual) * time.Minute)
-	if step.Rest.Ceiling != nil {
-		until := start.Add(time.Duration(*step.Rest.Ceiling) * time.Minute)
+	if ceiling := step.CeilingAfter(pieces); ceiling != nil {
+		until := start.Add(time.Duration(*ceiling) * time.Minute)
 		r.Until = &until
 	}
 	return r

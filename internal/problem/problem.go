@@ -17,6 +17,10 @@ const (
 	Stale = "/problems/stale"
 	// UnderFloor: a rest is not over; it can be cut short at accepted risk.
 	UnderFloor = "/problems/rest-under-floor"
+	// Risk: something speaks against beginning now; it can be done at accepted risk.
+	Risk = "/problems/risk"
+	// Stopped: a check stops the product, and nobody has overruled it.
+	Stopped = "/problems/stopped"
 	// Moved: the thing is no longer in the state the request speaks of.
 	Moved = "/problems/moved-on"
 )
@@ -54,8 +58,8 @@ func Invalid(field, format string, args ...any) *Problem {
 // InvalidPath turns a core error of the form "field: message" into an Invalid under prefix.
 func InvalidPath(prefix string, err error) *Problem {
 	field, message, found := strings.Cut(err.Error(), ": ")
-	if !found {
-		return Invalid(prefix, "%s", err.Error())
+	if !found || strings.Contains(field, " ") {
+		return Invalid(strings.TrimSuffix(prefix, "."), "%s", err.Error())
 	}
 	return Invalid(prefix+field, "%s", message)
 }

@@ -9,10 +9,10 @@ import (
 	"github.com/shopspring/decimal"
 	"gorm.io/gorm"
 
+	"tidykiln/core/check"
 	"tidykiln/core/cost"
 	"tidykiln/core/craft"
 	"tidykiln/core/measure"
-	"tidykiln/core/shape"
 )
 
 // usualBatch is the number of pieces in which costs are compared.
@@ -26,18 +26,22 @@ type Card struct {
 	EarnedPerHour string `json:"earnedPerHour" doc:"at the product's price; empty without hands-on time"`
 	HandsMinutes  string `json:"handsMinutes" doc:"hands-on minutes of one good piece, in twelves"`
 	// LayToHandOverMinutes is for twelve pieces at usual rests.
-	LayToHandOverMinutes int `json:"layToHandOverMinutes"`
+	LayToHandOverMinutes int    `json:"layToHandOverMinutes"`
+	MethodName           string `json:"methodName"`
+	// Worst is the gravest level among the findings nobody has overruled; empty without any.
+	Worst check.Level `json:"worst"`
 }
 
 // Detail is a product with all that its page shows.
 type Detail struct {
 	Card
-	RecipeNumber int          `json:"recipeNumber"`
-	Steps        []craft.Step `json:"steps" nullable:"false"`
-	Lines        []CostLine   `json:"lines" nullable:"false"`
-	Curve        []CurvePoint `json:"curve" nullable:"false"`
-	// TargetPrice is the price that leaves the workshop's margin.
-	TargetPrice string `json:"targetPrice"`
+	RecipeNumber int       `json:"recipeNumber"`
+	Versions     []Version `json:"versions" nullable:"false" doc:"of the recipe, newest first"`
+	// Draft is the recipe as it is saved, with what it comes to.
+	Draft     Draft          `json:"draft"`
+	Mirror    string         `json:"mirror" enum:"mirrored,as-is" doc:"what the print must be"`
+	Schools   []craft.School `json:"schools" nullable:"false"`
+	Overrides []Override     `json:"overrides" nullable:"false" doc:"withdrawn ones too"`
 }
 
 // CostLine is a part of what a piece costs, and how it was worked out.
@@ -80,7 +84,7 @@ func (b Basis) Problem(p Product, good int) cost.Problem {
 				stage.PerBatch = append(stage.PerBatch, cost.Use{Material: u.Material, Quantity: cost.QuantityOf(u.Quantity)})
 				continue
 			}
-			stage.PerPiece = append(stage.PerPiece, cost.Use{Material: u.Material, Quantity: cost.QuantityOf(u.PerPieceQuantity(p.Blank.Shape))})
+			stage.PerPiece = append(stage.PerPiece, cost.Use{Material: u.Material, Quantity: cost.QuantityOf(u.PerPieceQuantity(craft.ExtentOf(p.Blank, p.Picture)))})
 		}
 		question.Stages = append(question.Stages, stage)
 	}
@@ -111,52 +115,71 @@ func (b Basis) Cost(p Product, good int) (Costing, error) {
 }
 
 // Card sums a product up.
-func (b Basis) Card(p Product) (Card, error) {
+func (b Basis) Card(p Product, overrides []Override) (Card, error) {
 	costing, err := b.Cost(p, usualBatch)
 	if err != nil {
 		return Card{}, err
 	}
-	method, _ := craft.MethodByKey(p.Method)
-	surface := "bare wood"
-	if p.Blank.Surface == craft.WoodPainted {
-		surface = "painted wood"
-	}
+	method := b.Methods[p.Method]
 	return Card{
 		Product:              p,
-		Describe:             fmt.Sprintf("%s on %s, %s, %s", method.Name, surface, p.Blank.Shape.Describe(b.Workshop.Units), p.Look),
+		Describe:             fmt.Sprintf("%s on %s, %s, %s", method.Name, p.Blank.Surface.Words(), p.Blank.Shape.Describe(b.Workshop.Units), p.Look),
 		Cost:                 rounded(costing.Answer.PerPiece.Total),
 		EarnedPerHour:        costing.EarnedPerHour,
 		HandsMinutes:         costing.HandsMinutes.StringFixed(1),
 		LayToHandOverMinutes: p.Recipe.Document.LayToHandOver(usualBatch),
+		MethodName:           method.Name,
+		Worst:                worst(b.Findings(p, overrides)),
 	}, nil
 }
 
-func detail(tx *gorm.DB, id uint64) (Detail, error) {
+// worst is the gravest level among the findings that nobody has overruled.
+func worst(findings []Finding) check.Level {
+	var open []check.Finding
+	for _, f := range findings {
+		if f.Override == nil {
+			open = append(open, f.Finding)
+		}
+	}
+	return check.Worst(open)
+}
+
+func (a *Area) detail(tx *gorm.DB, id uint64) (d Detail, err error) {
 	p, err := Load(tx, id)
 	if err != nil {
-		return Detail{}, err
+		return d, err
 	}
-	b, err := LoadBasis(tx)
+	b, err := LoadBasis(tx, a.now())
 	if err != nil {
-		return Detail{}, err
+		return d, err
 	}
-	card, err := b.Card(p)
-	if err != nil {
-		return Detail{}, err
+	if d.Overrides, err = allOverrides(tx, id); err != nil {
+		return d, err
 	}
-	costing, err := b.Cost(p, usualBatch)
-	if err != nil {
-		return Detail{}, err
+	if d.Versions, err = versions(tx, id); err != nil {
+		return d, err
 	}
-	d := Detail{Card: card, RecipeNumber: p.Recipe.Number, Steps: p.Recipe.Document.Steps, TargetPrice: *costing.Answer.Price, Lines: b.lines(p, costing)}
+	if d.Card, err = b.Card(p, d.Overrides); err != nil {
+		return d, err
+	}
+	if d.Draft, err = b.draftOf(p, d.Overrides); err != nil {
+		return d, err
+	}
+	method := b.Methods[p.Method]
+	d.RecipeNumber, d.Mirror, d.Schools = p.Recipe.Number, mirror(method, p.Blank), entryOf(method, 0).Schools
+	return d, nil
+}
+
+// curve is the cost of a piece over the size of the batch.
+func (b Basis) curve(p Product) (points []CurvePoint, err error) {
 	for _, pieces := range []int{1, 2, 3, 4, 6, 8, 10, 12, 16, 20, 24, 30, 36, 42, 48} {
 		at, err := b.Cost(p, pieces)
 		if err != nil {
-			return Detail{}, err
+			return nil, err
 		}
-		d.Curve = append(d.Curve, CurvePoint{pieces, rounded(at.Answer.PerPiece.Total)})
+		points = append(points, CurvePoint{pieces, rounded(at.Answer.PerPiece.Total)})
 	}
-	return d, nil
+	return points, nil
 }
 
 // lines splits the cost of a piece, in twelves: what a flawless piece takes, and the spoils apart.
@@ -168,13 +191,13 @@ func (b Basis) lines(p Product, c Costing) []CostLine {
 			if _, seen := amount[u.Material]; !seen {
 				order = append(order, u.Material)
 			}
-			q := u.PerPieceQuantity(p.Blank.Shape)
+			q := u.PerPieceQuantity(craft.ExtentOf(p.Blank, p.Picture))
 			if u.Per == craft.PerBatch {
 				q = u.Quantity / usualBatch
 			}
 			quantity[u.Material] += q
 			amount[u.Material] = amount[u.Material].Add(b.Materials[u.Material].UnitCost.Mul(decimal.NewFromFloat(q)))
-			how[u.Material] = b.how(u, p.Blank.Shape, quantity[u.Material])
+			how[u.Material] = b.how(u, craft.ExtentOf(p.Blank, p.Picture), quantity[u.Material])
 		}
 	}
 	var lines []CostLine
@@ -197,14 +220,11 @@ func (b Basis) lines(p Product, c Costing) []CostLine {
 }
 
 // how says what the last use of a material adds up to.
-func (b Basis) how(u craft.Use, s shape.Shape, total float64) string {
+func (b Basis) how(u craft.Use, e craft.Extent, total float64) string {
 	m := b.Materials[u.Material]
 	switch u.Per {
 	case craft.PerCoat:
-		var area measure.Area
-		for _, f := range u.Faces {
-			area += s.Area(f)
-		}
+		area := e.Area(u.Faces...)
 		return fmt.Sprintf("%s in all; a coat is %.0f cm² × %s + %.0f %%", measure.Volume(total).Format(b.Workshop.Units), area.CM2(), u.Film.Format(measure.Metric), craft.CoatWaste*100)
 	case craft.PerBatch:
 		return fmt.Sprintf("%s %s a batch, over %d", strconv.FormatFloat(u.Quantity, 'f', -1, 64), m.Unit, usualBatch)

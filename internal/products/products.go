@@ -1,10 +1,9 @@
-// Package products holds what the studio makes: blanks, recipes and prices,
-// and what a piece of each costs.
+// Package products holds what the studio makes: methods, blanks, recipes and
+// prices, what a piece of each costs, and what is about to go wrong with it.
 package products
 
 import (
 	"context"
-	"fmt"
 	"strings"
 	"time"
 
@@ -12,8 +11,6 @@ import (
 	"gorm.io/gorm"
 
 	"tidykiln/core/craft"
-	"tidykiln/core/measure"
-	"tidykiln/core/shape"
 	"tidykiln/internal/database"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/stores"
@@ -22,11 +19,12 @@ import (
 
 // Product is a thing the studio makes and sells.
 type Product struct {
-	ID     uint64      `json:"id"`
-	Name   string      `json:"name"`
-	Method string      `json:"method"`
-	Look   craft.Look  `json:"look"`
-	Blank  craft.Blank `json:"blank" gorm:"serializer:json"`
+	ID      uint64        `json:"id"`
+	Name    string        `json:"name"`
+	Method  string        `json:"method"`
+	Look    craft.Look    `json:"look" enum:"crisp,weathered"`
+	Blank   craft.Blank   `json:"blank" gorm:"serializer:json"`
+	Picture craft.Picture `json:"picture" gorm:"serializer:json"`
 	// Lettered products have a line of lettering on each piece.
 	Lettered   bool            `json:"lettered"`
 	Price      decimal.Decimal `json:"price"`
@@ -46,16 +44,18 @@ type Recipe struct {
 	CreatedAt time.Time
 }
 
+// Bench is the recipe as it is worked.
+func (p Product) Bench() craft.Recipe { return p.Recipe.Document.ForBench(p.Blank) }
+
 // NewProduct is what a product begins from.
 type NewProduct struct {
-	Name      string     `json:"name" minLength:"1" maxLength:"120"`
-	Shape     shape.Kind `json:"shape" enum:"rectangle,disc"`
-	Width     string     `json:"width,omitempty" maxLength:"40" doc:"as people type it, such as 9.5 cm or 3 3/4 in; a disc's diameter"`
-	Height    string     `json:"height,omitempty" maxLength:"40"`
-	Thickness string     `json:"thickness" maxLength:"40"`
-	Painted   bool       `json:"painted"`
-	Look      craft.Look `json:"look" enum:"crisp,weathered"`
-	Lettered  bool       `json:"lettered"`
+	Name     string            `json:"name" minLength:"1" maxLength:"120"`
+	Method   string            `json:"method" minLength:"1" maxLength:"40"`
+	Blank    BlankForm         `json:"blank"`
+	Picture  PictureForm       `json:"picture"`
+	Look     craft.Look        `json:"look" enum:"crisp,weathered"`
+	Lettered bool              `json:"lettered"`
+	Choices  map[string]string `json:"choices,omitempty" maxProperties:"20" doc:"answers where practitioners differ, by the key of the question"`
 	// Price may be left out; it is then the one that leaves the workshop's margin.
 	Price    string `json:"price,omitempty" pattern:"^(\\d{1,6}(\\.\\d{1,2})?)?$" patternDescription:"an amount such as 10.50"`
 	Material string `json:"material,omitempty" maxLength:"60" doc:"key of the blank's material"`
@@ -66,6 +66,14 @@ type ProductChange struct {
 	Name    string          `json:"name" minLength:"1" maxLength:"120"`
 	Price   decimal.Decimal `json:"price" pattern:"^\\d{1,6}(\\.\\d{1,2})?$" patternDescription:"an amount such as 10.50"`
 	Version int             `json:"version" minimum:"1"`
+}
+
+// FactsChange is what a product is made of and shows. The recipe stays as it is.
+type FactsChange struct {
+	Blank    BlankForm   `json:"blank"`
+	Picture  PictureForm `json:"picture"`
+	Lettered bool        `json:"lettered"`
+	Version  int         `json:"version" minimum:"1"`
 }
 
 // Area answers for products.
@@ -80,13 +88,21 @@ func New(db *database.DB, now func() time.Time) *Area { return &Area{db, now} }
 // Gallery lists the products with what each costs, in twelves.
 func (a *Area) Gallery(ctx context.Context) (cards []Card, err error) {
 	err = a.db.Read(ctx, func(tx *gorm.DB) error {
-		products, basis, err := load(tx)
+		basis, err := LoadBasis(tx, a.now())
+		if err != nil {
+			return err
+		}
+		products, err := LoadAll(tx)
+		if err != nil {
+			return err
+		}
+		overrides, err := AllOverridesInForce(tx)
 		if err != nil {
 			return err
 		}
 		cards = make([]Card, 0, len(products))
 		for _, p := range products {
-			card, err := basis.Card(p)
+			card, err := basis.Card(p, overrides[p.ID])
 			if err != nil {
 				return err
 			}
@@ -100,7 +116,7 @@ func (a *Area) Gallery(ctx context.Context) (cards []Card, err error) {
 // Get reads one product with its recipe and costing.
 func (a *Area) Get(ctx context.Context, id uint64) (d Detail, err error) {
 	err = a.db.Read(ctx, func(tx *gorm.DB) error {
-		d, err = detail(tx, id)
+		d, err = a.detail(tx, id)
 		return err
 	})
 	return d, err
@@ -116,14 +132,14 @@ func (a *Area) Make(ctx context.Context, in NewProduct) (d Detail, err error) {
 		if err := create(tx, &p); err != nil {
 			return err
 		}
-		d, err = detail(tx, p.ID)
+		d, err = a.detail(tx, p.ID)
 		return err
 	})
 	return d, err
 }
 
 func (a *Area) propose(tx *gorm.DB, in NewProduct) (p Product, err error) {
-	basis, err := LoadBasis(tx)
+	basis, err := LoadBasis(tx, a.now())
 	if err != nil {
 		return p, err
 	}
@@ -131,7 +147,15 @@ func (a *Area) propose(tx *gorm.DB, in NewProduct) (p Product, err error) {
 	if name == "" {
 		return p, problem.Invalid("name", "give the product a name")
 	}
-	blank, err := in.blank(basis.Workshop.Units)
+	method, known := basis.Methods[in.Method]
+	if !known {
+		return p, problem.Invalid("method", "%q is not a method in the library", in.Method)
+	}
+	blank, err := in.Blank.Blank("blank.", basis.Workshop.Units)
+	if err != nil {
+		return p, err
+	}
+	picture, err := in.Picture.Picture("picture.", basis.Workshop.Units)
 	if err != nil {
 		return p, err
 	}
@@ -142,13 +166,15 @@ func (a *Area) propose(tx *gorm.DB, in NewProduct) (p Product, err error) {
 	if m, known := basis.Materials[material]; !known || m.Kind != "blank" {
 		return p, problem.Invalid("material", "%q is not a blank in the stores", material)
 	}
-	method, _ := craft.MethodByKey("gel-lift")
-	recipe, err := method.Propose(blank, in.Look, material)
+	recipe, err := method.Propose(craft.Ask{Blank: blank, Picture: picture, Look: in.Look, Material: material, Choices: in.Choices})
 	if err != nil {
 		return p, problem.InvalidPath("", err)
 	}
+	if err := basis.knowMaterials(recipe, ""); err != nil {
+		return p, err
+	}
 	now := a.now()
-	p = Product{Name: name, Method: method.Key, Look: in.Look, Blank: blank, Lettered: in.Lettered, CreatedAt: now, Version: 1,
+	p = Product{Name: name, Method: method.Key, Look: in.Look, Blank: blank, Picture: picture, Lettered: in.Lettered, CreatedAt: now, Version: 1,
 		Recipe: Recipe{Number: 1, Document: recipe, CreatedAt: now}}
 	if in.Price != "" {
 		p.Price, err = decimal.NewFromString(in.Price)
@@ -162,68 +188,75 @@ func (a *Area) propose(tx *gorm.DB, in NewProduct) (p Product, err error) {
 	return p, err
 }
 
-func (in NewProduct) blank(units measure.System) (craft.Blank, error) {
-	blank := craft.Blank{Surface: craft.WoodBare, Shape: shape.Shape{Kind: in.Shape}}
-	if in.Painted {
-		blank.Surface = craft.WoodPainted
-	}
-	width, err := readLength("width", in.Width, units)
-	if err != nil {
-		return blank, err
-	}
-	if in.Shape == shape.Disc {
-		blank.Shape.Diameter = width
-	} else {
-		blank.Shape.Width = width
-		if blank.Shape.Height, err = readLength("height", in.Height, units); err != nil {
-			return blank, err
-		}
-	}
-	if blank.Shape.Thickness, err = readLength("thickness", in.Thickness, units); err != nil {
-		return blank, err
-	}
-	if err := blank.Shape.Validate(); err != nil {
-		fields := strings.NewReplacer("widthMm", "width", "diameterMm", "width", "heightMm", "height", "thicknessMm", "thickness")
-		return blank, problem.InvalidPath("", fmt.Errorf("%s", fields.Replace(err.Error())))
-	}
-	return blank, nil
-}
-
-func readLength(field, text string, units measure.System) (measure.Length, error) {
-	l, err := measure.ParseLength(text, units)
-	if err != nil {
-		return 0, problem.Invalid(field, "%s", err.Error())
-	}
-	return l, nil
-}
-
 // Change renames a product or sets its price.
 func (a *Area) Change(ctx context.Context, id uint64, c ProductChange) (d Detail, err error) {
 	c.Name = strings.TrimSpace(c.Name)
 	if c.Name == "" {
 		return d, problem.Invalid("name", "give the product a name")
 	}
+	return a.change(ctx, id, c.Version, func(Product, Basis) (map[string]any, error) {
+		return map[string]any{"name": c.Name, "price": c.Price}, nil
+	})
+}
+
+// ChangeFacts sets what the product is made of and shows.
+func (a *Area) ChangeFacts(ctx context.Context, id uint64, c FactsChange) (d Detail, err error) {
+	return a.change(ctx, id, c.Version, func(_ Product, b Basis) (map[string]any, error) {
+		blank, err := c.Blank.Blank("blank.", b.Workshop.Units)
+		if err != nil {
+			return nil, err
+		}
+		picture, err := c.Picture.Picture("picture.", b.Workshop.Units)
+		if err != nil {
+			return nil, err
+		}
+		return map[string]any{"blank": asJSON(blank), "picture": asJSON(picture), "lettered": c.Lettered}, nil
+	})
+}
+
+// change is an edit of the product as it was read at a version.
+func (a *Area) change(ctx context.Context, id uint64, version int, edit func(Product, Basis) (map[string]any, error)) (d Detail, err error) {
 	err = a.db.Write(ctx, func(tx *gorm.DB) error {
-		if err := update(tx, id, c); err != nil {
+		p, err := Load(tx, id)
+		if err != nil {
 			return err
 		}
-		d, err = detail(tx, id)
+		basis, err := LoadBasis(tx, a.now())
+		if err != nil {
+			return err
+		}
+		columns, err := edit(p, basis)
+		if err != nil {
+			return err
+		}
+		if err := update(tx, p, version, columns); err != nil {
+			return err
+		}
+		d, err = a.detail(tx, id)
 		return err
 	})
 	return d, err
 }
 
-// Basis is what every costing rests on.
+// Basis is what every costing and every finding rests on.
 type Basis struct {
 	Workshop  workshop.Workshop
+	Room      workshop.Room
 	Materials stores.Materials
+	Methods   Methods
 }
 
-// LoadBasis reads it.
-func LoadBasis(tx *gorm.DB) (b Basis, err error) {
+// LoadBasis reads it as of a moment.
+func LoadBasis(tx *gorm.DB, now time.Time) (b Basis, err error) {
 	if b.Workshop, err = workshop.Load(tx); err != nil {
 		return b, err
 	}
-	b.Materials, err = stores.LoadMaterials(tx)
+	if b.Room, err = workshop.LoadRoom(tx, now); err != nil {
+		return b, err
+	}
+	if b.Materials, err = stores.LoadMaterials(tx); err != nil {
+		return b, err
+	}
+	b.Methods, err = LoadMethods(tx)
 	return b, err
 }

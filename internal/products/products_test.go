@@ -18,7 +18,8 @@ func area(t *testing.T) *products.Area {
 	return products.New(dbtest.New(t), func() time.Time { return time.Date(2027, 3, 1, 9, 0, 0, 0, time.UTC) })
 }
 
-var swan = products.NewProduct{Name: "Swan ornament", Shape: "disc", Width: "3 1/2 in", Thickness: "10", Look: "crisp", Lettered: true}
+var swan = products.NewProduct{Name: "Swan ornament", Method: "gel-lift", Look: "crisp", Lettered: true,
+	Blank: products.BlankForm{Surface: "wood-bare", Tone: "light", Shape: "disc", Width: "3 1/2 in", Thickness: "10", Hangs: true}}
 
 func TestAProductBeginsWithAWholeRecipeAndAPriceThatKeepsTheMargin(t *testing.T) {
 	a, ctx := area(t), context.Background()
@@ -26,8 +27,8 @@ func TestAProductBeginsWithAWholeRecipeAndAPriceThatKeepsTheMargin(t *testing.T)
 	require.NoError(t, err)
 	assert.InDelta(t, 88.9, float64(d.Blank.Shape.Diameter), 1e-9)
 	assert.Equal(t, 1, d.RecipeNumber)
-	assert.NotEmpty(t, d.Steps)
-	assert.Equal(t, d.TargetPrice, d.Price.StringFixed(2))
+	assert.NotEmpty(t, d.Draft.Steps)
+	assert.Equal(t, d.Draft.TargetPrice, d.Price.StringFixed(2))
 	assert.Contains(t, d.Describe, "88.9 mm across")
 
 	gallery, err := a.Gallery(ctx)
@@ -40,25 +41,31 @@ func TestTheLinesAddUpToTheCostAndTheCurveFalls(t *testing.T) {
 	d, err := area(t).Make(context.Background(), swan)
 	require.NoError(t, err)
 	sum := decimal.Zero
-	for _, l := range d.Lines {
+	for _, l := range d.Draft.Lines {
 		sum = sum.Add(decimal.RequireFromString(l.Amount))
 	}
 	cost := decimal.RequireFromString(d.Cost)
 	assert.True(t, sum.Sub(cost).Abs().LessThan(decimal.RequireFromString("0.08")), "lines %s, cost %s: only the rounding of each line may part them", sum, cost)
-	for i := 1; i < len(d.Curve); i++ {
-		before, after := decimal.RequireFromString(d.Curve[i-1].Cost), decimal.RequireFromString(d.Curve[i].Cost)
-		assert.True(t, after.LessThanOrEqual(before), "%d pieces", d.Curve[i].Pieces)
+	for i := 1; i < len(d.Draft.Curve); i++ {
+		before, after := decimal.RequireFromString(d.Draft.Curve[i-1].Cost), decimal.RequireFromString(d.Draft.Curve[i].Cost)
+		assert.True(t, after.LessThanOrEqual(before), "%d pieces", d.Draft.Curve[i].Pieces)
 	}
 }
 
 func TestABadProductNamesTheField(t *testing.T) {
 	a, ctx := area(t), context.Background()
 	for field, spoil := range map[string]func(*products.NewProduct){
-		"body.name":      func(p *products.NewProduct) { p.Name = "   " },
-		"body.width":     func(p *products.NewProduct) { p.Width = "-3 cm" },
-		"body.height":    func(p *products.NewProduct) { p.Shape, p.Height = "rectangle", "4 km" },
-		"body.thickness": func(p *products.NewProduct) { p.Thickness = "900 mm" },
-		"body.material":  func(p *products.NewProduct) { p.Material = "gel-medium" },
+		"body.name":            func(p *products.NewProduct) { p.Name = "   " },
+		"body.blank.width":     func(p *products.NewProduct) { p.Blank.Width = "-3 cm" },
+		"body.blank.height":    func(p *products.NewProduct) { p.Blank.Shape, p.Blank.Height = "rectangle", "4 km" },
+		"body.blank.thickness": func(p *products.NewProduct) { p.Blank.Thickness = "900 mm" },
+		"body.blank.rimGap":    func(p *products.NewProduct) { p.Blank.RimGap = "near" },
+		"body.blank.sides":     func(p *products.NewProduct) { p.Blank.Sides = 9 },
+		"body.picture.width":   func(p *products.NewProduct) { p.Picture.Width = "wide" },
+		"body.method":          func(p *products.NewProduct) { p.Method = "knitting" },
+		"body.surface":         func(p *products.NewProduct) { p.Method = "tape-lift" },
+		"body.choices.seal":    func(p *products.NewProduct) { p.Choices = map[string]string{"seal": "mud"} },
+		"body.material":        func(p *products.NewProduct) { p.Material = "gel-medium" },
 	} {
 		in := swan
 		spoil(&in)

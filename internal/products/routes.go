@@ -31,4 +31,112 @@ func (a *Area) Mount(api huma.API) {
 			d, err := a.Change(ctx, in.ID, in.Body)
 			return &wire.Body[Detail]{Body: d}, err
 		})
+	huma.Register(api, huma.Operation{OperationID: "change-facts", Method: http.MethodPut, Path: "/api/products/{id}/facts", Summary: "Set what a product is made of and shows"},
+		func(ctx context.Context, in *wire.Edit[FactsChange]) (*wire.Body[Detail], error) {
+			d, err := a.ChangeFacts(ctx, in.ID, in.Body)
+			return &wire.Body[Detail]{Body: d}, err
+		})
+	a.mountRecipes(api)
+	a.mountMethods(api)
+	a.mountTroubles(api)
+}
+
+func (a *Area) mountTroubles(api huma.API) {
+	huma.Register(api, huma.Operation{OperationID: "list-troubles", Method: http.MethodGet, Path: "/api/troubles", Summary: "The troubles guide; with a product, what its recipe would change"},
+		func(ctx context.Context, in *struct {
+			ProductID uint64 `query:"productId"`
+		}) (*wire.Body[[]TroubleFor], error) {
+			list, err := a.Troubles(ctx, in.ProductID)
+			return &wire.Body[[]TroubleFor]{Body: list}, err
+		})
+	huma.Register(api, huma.Operation{OperationID: "take-offer", Method: http.MethodPost, Path: "/api/products/{id}/troubles/{key}", Summary: "Change a recipe as the troubles guide offers"},
+		func(ctx context.Context, in *struct {
+			wire.ByID
+			Key  string `path:"key" maxLength:"60"`
+			Body struct {
+				Version int `json:"version" minimum:"1"`
+			}
+		}) (*wire.Body[Detail], error) {
+			d, err := a.TakeOffer(ctx, in.ID, in.Key, in.Body.Version)
+			return &wire.Body[Detail]{Body: d}, err
+		})
+}
+
+func (a *Area) mountRecipes(api huma.API) {
+	huma.Register(api, huma.Operation{OperationID: "change-recipe", Method: http.MethodPut, Path: "/api/products/{id}/recipe", Summary: "Save a new version of a recipe"},
+		func(ctx context.Context, in *wire.Edit[RecipeChange]) (*wire.Body[Detail], error) {
+			d, err := a.ChangeRecipe(ctx, in.ID, in.Body)
+			return &wire.Body[Detail]{Body: d}, err
+		})
+	huma.Register(api, huma.Operation{OperationID: "restore-recipe", Method: http.MethodPost, Path: "/api/products/{id}/recipe/{number}/restore", Summary: "Make an older version the current one"},
+		func(ctx context.Context, in *struct {
+			wire.ByID
+			Number int `path:"number" minimum:"1"`
+			Body   struct {
+				Version int `json:"version" minimum:"1"`
+			}
+		}) (*wire.Body[Detail], error) {
+			d, err := a.RestoreRecipe(ctx, in.ID, in.Number, in.Body.Version)
+			return &wire.Body[Detail]{Body: d}, err
+		})
+	huma.Register(api, huma.Operation{OperationID: "try-recipe", Method: http.MethodPost, Path: "/api/products/{id}/recipe/try", Summary: "What a recipe would come to, without saving it"},
+		func(ctx context.Context, in *wire.Edit[RecipeForm]) (*wire.Body[Draft], error) {
+			d, err := a.TryRecipe(ctx, in.ID, in.Body)
+			return &wire.Body[Draft]{Body: d}, err
+		})
+	huma.Register(api, huma.Operation{OperationID: "repropose-recipe", Method: http.MethodPost, Path: "/api/products/{id}/recipe/propose", Summary: "The method's own recipe with other choices, without saving it"},
+		func(ctx context.Context, in *wire.Edit[Reproposal]) (*wire.Body[Draft], error) {
+			d, err := a.Repropose(ctx, in.ID, in.Body)
+			return &wire.Body[Draft]{Body: d}, err
+		})
+	huma.Register(api, huma.Operation{OperationID: "list-blocks", Method: http.MethodGet, Path: "/api/products/{id}/blocks", Summary: "Building blocks with their minutes for a product's blank"},
+		func(ctx context.Context, in *wire.ByID) (*wire.Body[[]BlockFor], error) {
+			blocks, err := a.BlocksFor(ctx, in.ID)
+			return &wire.Body[[]BlockFor]{Body: blocks}, err
+		})
+	huma.Register(api, huma.Operation{OperationID: "overrule", Method: http.MethodPost, Path: "/api/products/{id}/overrides", Summary: "Overrule a stop, with a reason"},
+		func(ctx context.Context, in *wire.Edit[NewOverride]) (*wire.Body[Detail], error) {
+			d, err := a.Overrule(ctx, in.ID, in.Body)
+			return &wire.Body[Detail]{Body: d}, err
+		})
+	huma.Register(api, huma.Operation{OperationID: "withdraw-override", Method: http.MethodPost, Path: "/api/overrides/{id}/withdraw", Summary: "Let a stop hold again", DefaultStatus: http.StatusNoContent},
+		func(ctx context.Context, in *wire.ByID) (*struct{}, error) { return nil, a.Withdraw(ctx, in.ID) })
+}
+
+// byKey is a request for one method.
+type byKey struct {
+	Key string `path:"key" maxLength:"60"`
+}
+
+func (a *Area) mountMethods(api huma.API) {
+	huma.Register(api, huma.Operation{OperationID: "list-methods", Method: http.MethodGet, Path: "/api/methods", Summary: "The library: built-in methods and the owner's own"},
+		func(ctx context.Context, _ *struct{}) (*wire.Body[[]LibraryEntry], error) {
+			entries, err := a.Library(ctx)
+			return &wire.Body[[]LibraryEntry]{Body: entries}, err
+		})
+	huma.Register(api, huma.Operation{OperationID: "import-method", Method: http.MethodPost, Path: "/api/methods", Summary: "Bring a method file in", DefaultStatus: http.StatusCreated},
+		func(ctx context.Context, in *wire.Body[MethodFile]) (*wire.Body[LibraryEntry], error) {
+			e, err := a.ImportMethod(ctx, in.Body)
+			return &wire.Body[LibraryEntry]{Body: e}, err
+		})
+	huma.Register(api, huma.Operation{OperationID: "copy-method", Method: http.MethodPost, Path: "/api/methods/{key}/copy", Summary: "Make a method of one's own from another", DefaultStatus: http.StatusCreated},
+		func(ctx context.Context, in *struct {
+			byKey
+			Body MethodName
+		}) (*wire.Body[LibraryEntry], error) {
+			e, err := a.CopyMethod(ctx, in.Key, in.Body)
+			return &wire.Body[LibraryEntry]{Body: e}, err
+		})
+	huma.Register(api, huma.Operation{OperationID: "method-from-recipe", Method: http.MethodPost, Path: "/api/products/{id}/method", Summary: "Make a method of one's own from a product's recipe", DefaultStatus: http.StatusCreated},
+		func(ctx context.Context, in *wire.Edit[MethodName]) (*wire.Body[LibraryEntry], error) {
+			e, err := a.MethodFromRecipe(ctx, in.ID, in.Body)
+			return &wire.Body[LibraryEntry]{Body: e}, err
+		})
+	huma.Register(api, huma.Operation{OperationID: "archive-method", Method: http.MethodPost, Path: "/api/methods/{key}/archive", Summary: "Take a method of one's own out of the library", DefaultStatus: http.StatusNoContent},
+		func(ctx context.Context, in *byKey) (*struct{}, error) { return nil, a.ArchiveMethod(ctx, in.Key) })
+	huma.Register(api, huma.Operation{OperationID: "export-method", Method: http.MethodGet, Path: "/api/methods/{key}/file", Summary: "A method as a file"},
+		func(ctx context.Context, in *byKey) (*wire.File, error) {
+			text, err := a.ExportMethod(ctx, in.Key)
+			return wire.NewFile("application/json", in.Key+".method.json", text), err
+		})
 }

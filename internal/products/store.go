@@ -1,6 +1,7 @@
 package products
 
 import (
+	"encoding/json"
 	"fmt"
 
 	"gorm.io/gorm"
@@ -45,20 +46,16 @@ func Load(tx *gorm.DB, id uint64) (p Product, err error) {
 	return p, nil
 }
 
-func load(tx *gorm.DB) ([]Product, Basis, error) {
-	basis, err := LoadBasis(tx)
-	if err != nil {
-		return nil, basis, err
-	}
-	products, err := LoadAll(tx)
-	return products, basis, err
-}
-
 func create(tx *gorm.DB, p *Product) error {
 	if err := tx.Create(p).Error; err != nil {
 		return fmt.Errorf("adding a product: %w", err)
 	}
 	p.Recipe.ProductID = p.ID
+	return setRecipe(tx, p)
+}
+
+// setRecipe adds a version of the recipe and makes it the current one.
+func setRecipe(tx *gorm.DB, p *Product) error {
 	if err := tx.Create(&p.Recipe).Error; err != nil {
 		return fmt.Errorf("adding a recipe: %w", err)
 	}
@@ -68,18 +65,57 @@ func create(tx *gorm.DB, p *Product) error {
 	return nil
 }
 
-func update(tx *gorm.DB, id uint64, c ProductChange) error {
-	done := tx.Model(&Product{}).Where("id = ? AND version = ? AND archived_at IS NULL", id, c.Version).
-		Updates(map[string]any{"name": c.Name, "price": c.Price, "version": c.Version + 1})
-	if done.Error != nil {
-		return fmt.Errorf("saving a product: %w", done.Error)
+// update writes columns of a product that the sender read at a version.
+func update(tx *gorm.DB, p Product, version int, columns map[string]any) error {
+	if p.Version != version {
+		return problem.Conflict(problem.Stale, "This product was changed by someone since you opened it: it is now %q at %s, with recipe %d.", p.Name, p.Price.StringFixed(2), p.Recipe.Number)
 	}
-	if done.RowsAffected == 1 {
-		return nil
+	columns["version"] = version + 1
+	if err := tx.Model(&Product{}).Where("id = ?", p.ID).Updates(columns).Error; err != nil {
+		return fmt.Errorf("saving a product: %w", err)
 	}
-	p, err := Load(tx, id)
+	return nil
+}
+
+// asJSON is a value for a JSON column. What this program holds can always be written.
+func asJSON(v any) string {
+	text, err := json.Marshal(v)
 	if err != nil {
-		return err
+		panic(err)
 	}
-	return problem.Conflict(problem.Stale, "This product was changed by someone since you opened it: it is now %q at %s.", p.Name, p.Price.StringFixed(2))
+	return string(text)
+}
+
+// AllOverridesInForce maps products to their overrides in force.
+func AllOverridesInForce(tx *gorm.DB) (map[uint64][]Override, error) {
+	var rows []Override
+	if err := tx.Where("withdrawn_at IS NULL").Order("id").Find(&rows).Error; err != nil {
+		return nil, fmt.Errorf("reading the overrides: %w", err)
+	}
+	of := map[uint64][]Override{}
+	for _, o := range rows {
+		of[o.ProductID] = append(of[o.ProductID], o)
+	}
+	return of, nil
+}
+
+// allOverrides are those of one product, withdrawn ones included.
+func allOverrides(tx *gorm.DB, productID uint64) (rows []Override, err error) {
+	if err := tx.Where("product_id = ?", productID).Order("id").Find(&rows).Error; err != nil {
+		return nil, fmt.Errorf("reading the overrides: %w", err)
+	}
+	return rows, nil
+}
+
+func versions(tx *gorm.DB, productID uint64) (list []Version, err error) {
+	err = tx.Model(&Recipe{}).Select("number, created_at").Where("product_id = ?", productID).Order("number DESC").Limit(20).Scan(&list).Error
+	if err != nil {
+		return nil, fmt.Errorf("reading the recipe's versions: %w", err)
+	}
+	return list, nil
+}
+
+func loadVersion(tx *gorm.DB, productID uint64, number int) (r Recipe, err error) {
+	err = tx.Where("product_id = ? AND number = ?", productID, number).First(&r).Error
+	return r, problem.OrNotFound(err, "version of this recipe")
 }

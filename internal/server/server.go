@@ -27,6 +27,8 @@ import (
 type Options struct {
 	DB  *database.DB
 	Now func() time.Time
+	// Hygrometer measures the room.
+	Hygrometer workshop.Hygrometer
 	// Pages are the built pages.
 	Pages fs.FS
 	// Address is the one it listens on, which requests must name as their host.
@@ -65,7 +67,7 @@ func API(engine *gin.Engine) huma.API {
 }
 
 func mount(api huma.API, o Options) {
-	workshop.New(o.DB, o.Now).Mount(api)
+	workshop.New(o.DB, o.Now, o.Hygrometer).Mount(api)
 	products.New(o.DB, o.Now).Mount(api)
 	orders.New(o.DB, o.Now).Mount(api)
 	batches.New(o.DB, o.Now).Mount(api)

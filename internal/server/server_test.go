@@ -8,6 +8,7 @@ import (
 	"net"
 	"net/http"
 	"net/http/httptest"
+	"regexp"
 	"strings"
 	"sync"
 	"testing"
@@ -235,6 +236,8 @@ type document struct {
 	} `json:"components"`
 }
 
+var pathParameter = regexp.MustCompile(`\{[^}]+\}`)
+
 // Every operation, new ones included, meets nonsense with a refusal and never with a failure of its own.
 func TestNonsenseIsRefusedEverywhere(t *testing.T) {
 	text, err := server.OpenAPI()
@@ -252,7 +255,7 @@ func TestNonsenseIsRefusedEverywhere(t *testing.T) {
 				}
 				for _, body := range bodies {
 					asked++
-					answer := ask(h, strings.ToUpper(method), strings.ReplaceAll(path, "{id}", id), body)
+					answer := ask(h, strings.ToUpper(method), pathParameter.ReplaceAllString(path, id), body)
 					if !assert.Less(t, answer.Code, 500, "%s %s %s: %s", method, path, body, answer.Body) {
 						continue
 					}

@@ -14,3 +14,15 @@ type Edit[T any] struct {
 	ID   uint64 `path:"id"`
 	Body T
 }
+
+// File is an answer that the browser saves.
+type File struct {
+	Type        string `header:"Content-Type"`
+	Disposition string `header:"Content-Disposition"`
+	Body        []byte
+}
+
+// NewFile is a file of a media type, under a name of plain letters.
+func NewFile(mediaType, name string, body []byte) *File {
+	return &File{Type: mediaType, Disposition: `attachment; filename="` + name + `"`, Body: body}
+}

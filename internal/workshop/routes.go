@@ -21,4 +21,14 @@ func (a *Area) Mount(api huma.API) {
 			w, err := a.Save(ctx, in.Body)
 			return &wire.Body[Workshop]{Body: w}, err
 		})
+	huma.Register(api, huma.Operation{OperationID: "get-room", Method: http.MethodGet, Path: "/api/room", Summary: "The room's air now and over the last day"},
+		func(ctx context.Context, _ *struct{}) (*wire.Body[Room], error) {
+			r, err := a.Room(ctx)
+			return &wire.Body[Room]{Body: r}, err
+		})
+	huma.Register(api, huma.Operation{OperationID: "change-room", Method: http.MethodPut, Path: "/api/room", Summary: "Switch the simulated sensor's rainy spell"},
+		func(ctx context.Context, in *wire.Body[RoomChange]) (*wire.Body[Room], error) {
+			r, err := a.ChangeRoom(ctx, in.Body)
+			return &wire.Body[Room]{Body: r}, err
+		})
 }

@@ -70,12 +70,15 @@ func (DaysOff) TableName() string { return "days_off" }
 
 // Area answers for the workshop.
 type Area struct {
-	db  *database.DB
-	now func() time.Time
+	db         *database.DB
+	now        func() time.Time
+	hygrometer Hygrometer
 }
 
-// New makes the area on its database and clock.
-func New(db *database.DB, now func() time.Time) *Area { return &Area{db, now} }
+// New makes the area on its database, clock and room sensor.
+func New(db *database.DB, now func() time.Time, hygrometer Hygrometer) *Area {
+	return &Area{db, now, hygrometer}
+}
 
 // Get reads the workshop.
 func (a *Area) Get(ctx context.Context) (w Workshop, err error) {

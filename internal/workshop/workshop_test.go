@@ -11,11 +11,12 @@ import (
 
 	"tidykiln/internal/database/dbtest"
 	"tidykiln/internal/problem"
+	"tidykiln/internal/standin"
 	"tidykiln/internal/workshop"
 )
 
 func area(t *testing.T) *workshop.Area {
-	return workshop.New(dbtest.New(t), func() time.Time { return time.Date(2027, 3, 1, 9, 0, 0, 0, time.UTC) })
+	return workshop.New(dbtest.New(t), func() time.Time { return time.Date(2027, 3, 1, 9, 0, 0, 0, time.UTC) }, &standin.Hygrometer{})
 }
 
 func weekdays(from, to int) (hours []workshop.Hours) {

@@ -1,0 +1,174 @@
+package planning_test
+
+import (
+	"bytes"
+	"slices"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"tidykiln/core/craft"
+	"tidykiln/internal/batches"
+	"tidykiln/internal/planning"
+	"tidykiln/internal/products"
+	"tidykiln/internal/workshop"
+)
+
+func (b *bench) products() *products.Area {
+	return products.New(b.db, func() time.Time { return b.now })
+}
+
+// insert puts a building block into the product's recipe, after a step, inside its rest.
+func (b *bench) insertInside(block, after string) {
+	b.Helper()
+	d, err := b.products().Get(b.ctx, b.product)
+	require.NoError(b, err)
+	blocks, err := b.products().BlocksFor(b.ctx, b.product)
+	require.NoError(b, err)
+	step := blocks[slices.IndexFunc(blocks, func(f products.BlockFor) bool { return f.Step.ID == block })].Step
+	step.Inside = after
+	form := d.Draft.RecipeForm
+	at := slices.IndexFunc(form.Steps, func(s craft.Step) bool { return s.ID == after })
+	form.Steps = slices.Insert(form.Steps, at+1, step)
+	_, err = b.products().ChangeRecipe(b.ctx, b.product, products.RecipeChange{RecipeForm: form, Version: d.Version})
+	require.NoError(b, err)
+}
+
+func TestAStepInsideARestIsPlannedThereAndReadyThere(t *testing.T) {
+	b := newBench(t)
+	b.insertInside("paint-sides", "lay")
+	lot := b.make(3)
+	steps := func() map[string]planning.LotStep {
+		page, err := b.planning.Lot(b.ctx, lot)
+		require.NoError(t, err)
+		by := map[string]planning.LotStep{}
+		for _, s := range page.Steps {
+			by[s.Name] = s
+		}
+		return by
+	}
+	s := steps()
+	require.NotNil(t, s["Paint the sides"].Start)
+	assert.False(t, s["Paint the sides"].Start.Before(*s["Lay"].End))
+	assert.False(t, s["Paint the sides"].End.After(*s["Clear the paper, first round"].Start))
+	assert.GreaterOrEqual(t, s["Clear the paper, first round"].Start.Sub(*s["Lay"].End), 8*time.Hour, "the rest under the print is whole")
+
+	for step, when := range []string{"09:00", "09:20", "12:00", "12:20"} {
+		b.at(1, when)
+		b.step(lot, step)
+	}
+	ready := b.today().Ready
+	require.Len(t, ready, 1)
+	assert.Equal(t, "Paint the sides", ready[0].StepName)
+	require.NotNil(t, ready[0].WhileResting)
+	assert.Equal(t, "2 06:35", ready[0].WhileResting.Format("2 15:04"))
+	before := *steps()["Clear the paper, first round"].Start
+	b.step(lot, 4)
+	assert.Equal(t, before, *steps()["Clear the paper, first round"].Start)
+	resting := b.today().Resting
+	require.Len(t, resting, 1)
+	assert.Equal(t, "Lay", resting[0].After, "it still rests from the lay")
+	plan, err := b.planning.Days(b.ctx, "", 3)
+	require.NoError(t, err)
+	rests := slices.DeleteFunc(plan.Rests, func(r planning.Resting) bool { return r.Name != "Lay" })
+	require.Len(t, rests, 1)
+	assert.Equal(t, before, rests[0].End)
+}
+
+func TestLotsWaitForTheirPilotInThePlan(t *testing.T) {
+	b := newBench(t)
+	batch, err := b.batches.Make(b.ctx, batches.NewBatch{ProductID: b.product, WantIDs: []uint64{}, Extras: 4, Lots: []int{1, 3}, Pilot: true})
+	require.NoError(t, err)
+	page, err := b.planning.Batch(b.ctx, batch.ID)
+	require.NoError(t, err)
+	require.Len(t, page.Lots, 2)
+	assert.True(t, page.Lots[0].Pilot)
+	starts := map[int]map[string]planning.LotStep{}
+	for _, l := range page.Lots {
+		lot, err := b.planning.Lot(b.ctx, l.LotID)
+		require.NoError(t, err)
+		starts[l.Lot] = map[string]planning.LotStep{}
+		for _, s := range lot.Steps {
+			starts[l.Lot][s.Name] = s
+		}
+	}
+	through := starts[1]["Clear the paper, second round"].End
+	assert.False(t, starts[2]["Lay"].Start.Before(*through))
+	_, err = b.planning.Batch(b.ctx, 999)
+	assert.ErrorContains(t, err, "no such batch")
+}
+
+func TestTheChooserRanksByWhatFitsAndHowLongItTakesHere(t *testing.T) {
+	b := newBench(t)
+	wish := planning.Wish{Blank: products.BlankForm{Surface: "wood-painted", Tone: "light", Shape: "rectangle", Width: "20 cm", Height: "10 cm", Thickness: "18 mm"},
+		Look: "crisp", Lettered: true, Printers: []craft.PrintKind{craft.Toner}, Pieces: 6}
+	c, err := b.planning.Choose(b.ctx, wish)
+	require.NoError(t, err)
+	require.Len(t, c.Methods, 15)
+	assert.Empty(t, c.Instead)
+	by := map[string]planning.Ranked{}
+	for _, m := range c.Methods {
+		by[m.Key] = m
+	}
+	quick, cream := by["varnish-lift"], by["transfer-cream"]
+	require.NotNil(t, quick.ReadyAt)
+	assert.True(t, cream.ReadyAt.After(quick.ReadyAt.Add(48*time.Hour)), "the cream's base cures for three days")
+	assert.Positive(t, quick.LayToHandOver)
+	assert.Positive(t, quick.HandsMinutes)
+	assert.NotEmpty(t, quick.Bars)
+	assert.True(t, quick.Mirror)
+	assert.False(t, by["tape-lift"].Fits)
+	assert.Contains(t, by["tape-lift"].Against, "It does not hold on painted wood.")
+
+	wish.Days = 3
+	c, err = b.planning.Choose(b.ctx, wish)
+	require.NoError(t, err)
+	at := func(key string) int {
+		return slices.IndexFunc(c.Methods, func(m planning.Ranked) bool { return m.Key == key })
+	}
+	assert.False(t, c.Methods[at("clearcoat-lift")].InTime)
+	assert.Less(t, at("varnish-lift"), at("clearcoat-lift"))
+
+	wish.Blank.Surface, wish.Blank.Tone = "candle", "dark"
+	c, err = b.planning.Choose(b.ctx, wish)
+	require.NoError(t, err)
+	assert.Equal(t, []string{"Use a white or ivory candle."}, c.Instead)
+	wish.Blank.Width = "wide"
+	_, err = b.planning.Choose(b.ctx, wish)
+	assert.ErrorContains(t, err, "wide")
+}
+
+func TestTheChooserSaysWhenNobodyWorks(t *testing.T) {
+	b := newBench(t)
+	b.change(func(w *workshop.Workshop) { w.People[0].Hours = []workshop.Hours{} })
+	c, err := b.planning.Choose(b.ctx, planning.Wish{Blank: products.BlankForm{Surface: "glass", Shape: "disc", Width: "80"}, Look: "crisp", Printers: []craft.PrintKind{craft.Toner}, Pieces: 1})
+	require.NoError(t, err)
+	assert.Contains(t, c.Methods[0].Against, "Not even one piece fits a sitting and the rack.")
+}
+
+func TestTheBatchCardIsAPDFWithACodeThatOpensTheBatch(t *testing.T) {
+	b := newBench(t)
+	b.order("2027-03-19", 3)
+	b.make(1)
+	pdf, err := b.planning.Card(b.ctx, 1, "127.0.0.1:8420")
+	require.NoError(t, err)
+	assert.True(t, bytes.HasPrefix(pdf, []byte("%PDF-1.")))
+	assert.Greater(t, len(pdf), 20_000)
+	_, err = b.planning.Card(b.ctx, 99, "127.0.0.1:8420")
+	assert.ErrorContains(t, err, "no such batch")
+}
+
+func TestADampRoomSaysSoBesideWhatRests(t *testing.T) {
+	b := newBench(t)
+	lot := b.make(2)
+	b.step(lot, 0)
+	b.step(lot, 1)
+	assert.Nil(t, b.today().Resting[0].SlowReady, "nobody has read the room")
+	_, err := b.shop.ChangeRoom(b.ctx, workshop.RoomChange{Raining: true})
+	require.NoError(t, err)
+	resting := b.today().Resting[0]
+	require.NotNil(t, resting.SlowReady)
+	assert.True(t, resting.SlowReady.After(resting.Ready))
+}

@@ -1,0 +1,172 @@
+package products
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"gorm.io/gorm"
+
+	"tidykiln/core/check"
+	"tidykiln/core/craft"
+	"tidykiln/internal/problem"
+	"tidykiln/internal/workshop"
+)
+
+// Finding is something about to go wrong with a product, and whether somebody
+// has overruled it.
+type Finding struct {
+	check.Finding
+	// StepID is the step it belongs to; empty when none offends by itself.
+	StepID   string    `json:"stepId"`
+	StepName string    `json:"stepName"`
+	Override *Override `json:"override,omitempty"`
+}
+
+// Override is a stop that somebody has overruled, with the reason. It stays on
+// the record when it is withdrawn.
+type Override struct {
+	ID          uint64     `json:"id"`
+	ProductID   uint64     `json:"-"`
+	Rule        string     `json:"rule"`
+	StepID      string     `json:"stepId"`
+	Reason      string     `json:"reason"`
+	PersonID    uint64     `json:"personId"`
+	MadeAt      time.Time  `json:"madeAt"`
+	WithdrawnAt *time.Time `json:"withdrawnAt,omitempty"`
+}
+
+// NewOverride overrules a stop.
+type NewOverride struct {
+	Rule     string `json:"rule" minLength:"1" maxLength:"40"`
+	StepID   string `json:"stepId" maxLength:"60"`
+	Reason   string `json:"reason" minLength:"1" maxLength:"400"`
+	PersonID uint64 `json:"personId"`
+}
+
+// Findings looks for what is about to go wrong with a product.
+func (b Basis) Findings(p Product, overrides []Override) []Finding {
+	room := check.Room{Celsius: b.Room.Celsius, Humidity: b.Room.Humidity}
+	steps := p.Recipe.Document.Steps
+	found := []Finding{}
+	for _, f := range check.Find(b.checked(p).Problem(room)) {
+		finding := Finding{Finding: f}
+		if f.Step != nil {
+			finding.StepID, finding.StepName = steps[*f.Step].ID, steps[*f.Step].Name
+		}
+		if i := slices.IndexFunc(overrides, func(o Override) bool {
+			return o.WithdrawnAt == nil && o.Rule == f.Rule && o.StepID == finding.StepID
+		}); i >= 0 && f.Level == check.Stop {
+			finding.Override = &overrides[i]
+		}
+		found = append(found, finding)
+	}
+	return found
+}
+
+func (b Basis) checked(p Product) check.Product {
+	return check.Product{Family: b.Methods[p.Method].Family, Blank: p.Blank, Picture: p.Picture, Lettered: p.Lettered, Recipe: p.Recipe.Document}
+}
+
+// Stopped is the first stop that nobody has overruled, or nil. The room does
+// not count: it is asked when the step is taken up.
+func (b Basis) Stopped(p Product, overrides []Override) *Finding {
+	b.Room = workshop.Room{}
+	for _, f := range b.Findings(p, overrides) {
+		if f.Level == check.Stop && f.Override == nil {
+			return &f
+		}
+	}
+	return nil
+}
+
+// OverridesInForce reads those of one product.
+func OverridesInForce(tx *gorm.DB, productID uint64) ([]Override, error) {
+	all, err := allOverrides(tx, productID)
+	return slices.DeleteFunc(all, func(o Override) bool { return o.WithdrawnAt != nil }), err
+}
+
+// Overrule sets a stop aside, with a reason that stays on the record.
+func (a *Area) Overrule(ctx context.Context, id uint64, in NewOverride) (d Detail, err error) {
+	in.Reason = strings.TrimSpace(in.Reason)
+	if in.Reason == "" {
+		return d, problem.Invalid("reason", "say why this stop does not hold here")
+	}
+	err = a.db.Write(ctx, func(tx *gorm.DB) error {
+		p, err := Load(tx, id)
+		if err != nil {
+			return err
+		}
+		basis, err := LoadBasis(tx, a.now())
+		if err != nil {
+			return err
+		}
+		if !slices.ContainsFunc(basis.Workshop.People, func(w workshop.Person) bool { return w.ID == in.PersonID }) {
+			return problem.Invalid("personId", "say who overrules it")
+		}
+		overrides, err := OverridesInForce(tx, id)
+		if err != nil {
+			return err
+		}
+		stop := func(f Finding) bool {
+			return f.Rule == in.Rule && f.StepID == in.StepID && f.Level == check.Stop && f.Override == nil
+		}
+		if !slices.ContainsFunc(basis.Findings(p, overrides), stop) {
+			return problem.Conflict(problem.Moved, "This stop is not there any more, or is overruled already.")
+		}
+		o := Override{ProductID: id, Rule: in.Rule, StepID: in.StepID, Reason: in.Reason, PersonID: in.PersonID, MadeAt: a.now()}
+		if err := tx.Create(&o).Error; err != nil {
+			return fmt.Errorf("overruling a stop: %w", err)
+		}
+		d, err = a.detail(tx, id)
+		return err
+	})
+	return d, err
+}
+
+// Withdraw lets a stop hold again.
+func (a *Area) Withdraw(ctx context.Context, overrideID uint64) error {
+	return a.db.Write(ctx, func(tx *gorm.DB) error {
+		var o Override
+		if err := tx.First(&o, overrideID).Error; err != nil {
+			return problem.OrNotFound(err, "override")
+		}
+		if o.WithdrawnAt != nil {
+			return problem.Conflict(problem.Moved, "It was withdrawn already.")
+		}
+		if err := tx.Model(&o).Update("withdrawn_at", a.now()).Error; err != nil {
+			return fmt.Errorf("withdrawing an override: %w", err)
+		}
+		return nil
+	})
+}
+
+// Signature names what a pilot piece proves: method, medium, blank and paper
+// together. What has been through removal once needs no pilot again.
+func (b Basis) Signature(p Product) string {
+	parts := []string{p.Method, string(p.Blank.Surface)}
+	for _, s := range p.Recipe.Document.Steps {
+		if !s.Do.Carries() {
+			continue
+		}
+		parts = append(parts, string(s.With))
+		for _, u := range s.Uses {
+			if kind := b.Materials[u.Material].Kind; kind == "blank" || kind == "medium" {
+				parts = append(parts, u.Material)
+			}
+		}
+	}
+	parts = append(parts, string(p.Picture.Carrier), string(p.Picture.Kind), fmt.Sprintf("%.0fg", p.Picture.Gsm))
+	text := []rune(strings.Join(parts, "|"))
+	return string(text[:min(len(text), 255)])
+}
+
+// mirror is what the print must be, in the words of the check.
+func mirror(m craft.Method, b craft.Blank) string {
+	if m.MustMirror(b.ThroughBlank) {
+		return "mirrored"
+	}
+	return "as-is"
+}

@@ -1,0 +1,105 @@
+package products
+
+import (
+	"fmt"
+	"strings"
+
+	"tidykiln/core/craft"
+	"tidykiln/core/measure"
+	"tidykiln/core/shape"
+	"tidykiln/internal/problem"
+)
+
+// BlankForm is a blank as people describe it; lengths are as they type them.
+type BlankForm struct {
+	Surface      craft.Surface `json:"surface" enum:"wood-bare,wood-painted,board-painted,canvas,stone,ceramic-unglazed,ceramic-glazed,glass,glass-painted,metal,metal-coated,plastic,fabric-cotton,fabric-polyester,candle,coated-board,mug-coated"`
+	Tone         craft.Tone    `json:"tone,omitempty" enum:"light,medium,dark"`
+	Shape        shape.Kind    `json:"shape" enum:"rectangle,disc,cylinder"`
+	Width        string        `json:"width,omitempty" maxLength:"40" doc:"as people type it, such as 9.5 cm or 3 3/4 in; across for a disc or a cylinder"`
+	Height       string        `json:"height,omitempty" maxLength:"40"`
+	Thickness    string        `json:"thickness,omitempty" maxLength:"40"`
+	Sides        int           `json:"sides,omitempty" minimum:"0" maximum:"6" doc:"printed sides; 0 is one"`
+	Hangs        bool          `json:"hangs,omitempty"`
+	ThroughBlank bool          `json:"throughBlank,omitempty"`
+	Drinkware    bool          `json:"drinkware,omitempty"`
+	RimGap       string        `json:"rimGap,omitempty" maxLength:"40"`
+	FoodContact  bool          `json:"foodContact,omitempty"`
+	HoldsFlame   bool          `json:"holdsFlame,omitempty"`
+}
+
+// PictureForm is a picture and its print as people describe them; what is left out is not known.
+type PictureForm struct {
+	Kind     craft.PrintKind `json:"kind,omitempty" enum:"toner,inkjet,sublimation"`
+	Carrier  craft.Carrier   `json:"carrier,omitempty" enum:"paper,tissue,decal-clear,decal-white,transfer-paper"`
+	Gsm      float64         `json:"gsm,omitempty" minimum:"0" maximum:"1000"`
+	Mirrored *bool           `json:"mirrored,omitempty"`
+	Width    string          `json:"width,omitempty" maxLength:"40"`
+	Height   string          `json:"height,omitempty" maxLength:"40"`
+	Ppi      float64         `json:"ppi,omitempty" minimum:"0" maximum:"10000"`
+	Rights   craft.Rights    `json:"rights,omitempty" enum:"own,permission,out-of-copyright,customer,unknown"`
+}
+
+// Blank reads the form. Errors name its fields under prefix.
+func (f BlankForm) Blank(prefix string, units measure.System) (b craft.Blank, err error) {
+	b = craft.Blank{Surface: f.Surface, Tone: f.Tone, Sides: f.Sides, Hangs: f.Hangs, ThroughBlank: f.ThroughBlank, Drinkware: f.Drinkware,
+		FoodContact: f.FoodContact, HoldsFlame: f.HoldsFlame, Shape: shape.Shape{Kind: f.Shape}}
+	width, err := readLength(prefix+"width", f.Width, units)
+	if err != nil {
+		return b, err
+	}
+	if f.Shape == shape.Rectangle {
+		b.Shape.Width = width
+	} else {
+		b.Shape.Diameter = width
+	}
+	if f.Shape != shape.Disc {
+		if b.Shape.Height, err = readLength(prefix+"height", f.Height, units); err != nil {
+			return b, err
+		}
+	}
+	if b.Shape.Thickness, err = readOptional(prefix+"thickness", f.Thickness, units); err != nil {
+		return b, err
+	}
+	if strings.TrimSpace(f.RimGap) != "" {
+		gap, err := readLength(prefix+"rimGap", f.RimGap, units)
+		if err != nil {
+			return b, err
+		}
+		b.RimGap = &gap
+	}
+	if err := b.Validate(); err != nil {
+		fields := strings.NewReplacer("shape.", "", "widthMm", "width", "diameterMm", "width", "heightMm", "height", "thicknessMm", "thickness", "rimGapMm", "rimGap")
+		return b, problem.InvalidPath(prefix, fmt.Errorf("%s", fields.Replace(err.Error())))
+	}
+	return b, nil
+}
+
+// Picture reads the form. Errors name its fields under prefix.
+func (f PictureForm) Picture(prefix string, units measure.System) (p craft.Picture, err error) {
+	p = craft.Picture{Kind: f.Kind, Carrier: f.Carrier, Gsm: f.Gsm, Mirrored: f.Mirrored, Ppi: f.Ppi, Rights: f.Rights}
+	if p.Width, err = readOptional(prefix+"width", f.Width, units); err != nil {
+		return p, err
+	}
+	if p.Height, err = readOptional(prefix+"height", f.Height, units); err != nil {
+		return p, err
+	}
+	if err := p.Validate(); err != nil {
+		return p, problem.InvalidPath(prefix, fmt.Errorf("%s", strings.NewReplacer("widthMm", "width", "heightMm", "height").Replace(err.Error())))
+	}
+	return p, nil
+}
+
+func readLength(field, text string, units measure.System) (measure.Length, error) {
+	l, err := measure.ParseLength(text, units)
+	if err != nil {
+		return 0, problem.Invalid(field, "%s", err.Error())
+	}
+	return l, nil
+}
+
+func readOptional(field, text string, units measure.System) (measure.Length, error) {
+	if strings.TrimSpace(text) == "" {
+		return 0, nil
+	}
+	return readLength(field, text, units)
+}

@@ -1,0 +1,281 @@
+package products_test
+
+import (
+	"context"
+	"slices"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"tidykiln/core/check"
+	"tidykiln/core/craft"
+	"tidykiln/internal/database/dbtest"
+	"tidykiln/internal/problem"
+	"tidykiln/internal/products"
+	"tidykiln/internal/standin"
+	"tidykiln/internal/workshop"
+)
+
+var someday = time.Date(2027, 3, 1, 9, 0, 0, 0, time.UTC)
+
+// shop is the area with one person in the workshop.
+func shop(t *testing.T) (*products.Area, uint64) {
+	db := dbtest.New(t)
+	clock := func() time.Time { return someday }
+	w := workshop.New(db, clock, &standin.Hygrometer{})
+	now, err := w.Get(context.Background())
+	require.NoError(t, err)
+	now.People = []workshop.Person{{Name: "Maren", Hours: []workshop.Hours{}, DaysOff: []workshop.DaysOff{}}}
+	saved, err := w.Save(context.Background(), now)
+	require.NoError(t, err)
+	return products.New(db, clock), saved.People[0].ID
+}
+
+func fieldOf(t *testing.T, err error) string {
+	t.Helper()
+	var p *problem.Problem
+	require.ErrorAs(t, err, &p)
+	require.Len(t, p.Errors, 1)
+	return p.Errors[0].Location
+}
+
+func TestARecipeIsSavedAsANewVersionAndAnOldOneComesBack(t *testing.T) {
+	a, _ := shop(t)
+	ctx := context.Background()
+	d, err := a.Make(ctx, swan)
+	require.NoError(t, err)
+	form := d.Draft.RecipeForm
+	form.Steps = slices.Clone(form.Steps)
+	rest := *form.Steps[3].Rest
+	rest.Usual = 1440
+	form.Steps[3].Rest = &rest
+	changed, err := a.ChangeRecipe(ctx, d.ID, products.RecipeChange{RecipeForm: form, Version: d.Version})
+	require.NoError(t, err)
+	assert.Equal(t, 2, changed.RecipeNumber)
+	assert.Len(t, changed.Versions, 2)
+	assert.Equal(t, 1440, changed.Draft.Steps[3].Rest.Usual)
+	assert.Greater(t, changed.LayToHandOverMinutes, d.LayToHandOverMinutes)
+
+	_, err = a.ChangeRecipe(ctx, d.ID, products.RecipeChange{RecipeForm: form, Version: d.Version})
+	var p *problem.Problem
+	require.ErrorAs(t, err, &p)
+	assert.Equal(t, problem.Stale, p.Type)
+
+	back, err := a.RestoreRecipe(ctx, d.ID, 1, changed.Version)
+	require.NoError(t, err)
+	assert.Equal(t, 3, back.RecipeNumber)
+	assert.Equal(t, d.Draft.Steps, back.Draft.Steps)
+	_, err = a.RestoreRecipe(ctx, d.ID, 9, back.Version)
+	assert.ErrorContains(t, err, "no such version")
+}
+
+func TestABadRecipeNamesItsFieldAndSavesNothing(t *testing.T) {
+	a, _ := shop(t)
+	ctx := context.Background()
+	d, err := a.Make(ctx, swan)
+	require.NoError(t, err)
+	for field, spoil := range map[string]func(*products.RecipeForm){
+		"body.steps[0].uses[0].material": func(f *products.RecipeForm) {
+			f.Steps[0].Uses = []craft.Use{{Material: "moon-dust", Quantity: 1, Per: craft.PerPiece}}
+		},
+		"body.steps[3].rest.usual":      func(f *products.RecipeForm) { f.Steps[3].Rest = &craft.Rest{Kind: craft.Cure, Floor: 9, Usual: 3} },
+		"body.steps[0].minutesPerPiece": func(f *products.RecipeForm) { f.Steps[0].MinutesPerPiece, f.Steps[0].SetupMinutes = 0, 0 },
+		"body.steps[2].inside":          func(f *products.RecipeForm) { f.Steps[2].Inside = "lay" },
+		"body.steps":                    func(f *products.RecipeForm) { f.Steps = slices.Repeat(f.Steps, 20)[:200] },
+	} {
+		form := d.Draft.RecipeForm
+		form.Steps = slices.Clone(form.Steps)
+		spoil(&form)
+		_, err := a.ChangeRecipe(ctx, d.ID, products.RecipeChange{RecipeForm: form, Version: d.Version})
+		assert.Equal(t, field, fieldOf(t, err))
+		_, err = a.TryRecipe(ctx, d.ID, form)
+		assert.Equal(t, field, fieldOf(t, err))
+	}
+	again, err := a.Get(ctx, d.ID)
+	require.NoError(t, err)
+	assert.Equal(t, d, again)
+}
+
+func TestTryingARecipeSavesNothingAndSaysWhatItComesTo(t *testing.T) {
+	a, _ := shop(t)
+	ctx := context.Background()
+	d, err := a.Make(ctx, swan)
+	require.NoError(t, err)
+	form := d.Draft.RecipeForm
+	form.Steps = slices.DeleteFunc(slices.Clone(form.Steps), func(s craft.Step) bool { return s.Do == craft.Seal })
+	draft, err := a.TryRecipe(ctx, d.ID, form)
+	require.NoError(t, err)
+	assert.Less(t, draft.LayToHandOverMinutes, d.LayToHandOverMinutes)
+	require.Len(t, draft.Findings, 1)
+	assert.Equal(t, "edge-unsealed", draft.Findings[0].Rule)
+	blocks, err := a.BlocksFor(ctx, d.ID)
+	require.NoError(t, err)
+	at := slices.IndexFunc(blocks, func(b products.BlockFor) bool { return b.Step.ID == "stain" })
+	form.Steps = slices.Insert(slices.Clone(d.Draft.Steps), 7, blocks[at].Step, blocks[at+1].Step)
+	draft, err = a.TryRecipe(ctx, d.ID, form)
+	require.NoError(t, err)
+	assert.Equal(t, []string{"Gel stain, then wipe the stain back"}, draft.HandInHand)
+	same, err := a.Get(ctx, d.ID)
+	require.NoError(t, err)
+	assert.Equal(t, d, same)
+}
+
+func TestOtherChoicesProposeAnotherRecipe(t *testing.T) {
+	a, _ := shop(t)
+	ctx := context.Background()
+	d, err := a.Make(ctx, swan)
+	require.NoError(t, err)
+	draft, err := a.Repropose(ctx, d.ID, products.Reproposal{Look: "crisp", Choices: map[string]string{"rest": "label", "seal": "spray"}})
+	require.NoError(t, err)
+	assert.Equal(t, 480, draft.Steps[3].Rest.Usual)
+	_, err = a.Repropose(ctx, d.ID, products.Reproposal{Look: "crisp", Choices: map[string]string{"rest": "never"}})
+	assert.Equal(t, "body.choices.rest", fieldOf(t, err))
+}
+
+func TestAStopIsOverruledWithAReasonAndHoldsAgainWhenWithdrawn(t *testing.T) {
+	a, person := shop(t)
+	ctx := context.Background()
+	wrong := false
+	in := swan
+	in.Picture.Mirrored = &wrong
+	d, err := a.Make(ctx, in)
+	require.NoError(t, err)
+	assert.Equal(t, check.Stop, d.Worst)
+	require.Len(t, d.Draft.Findings, 1)
+	assert.Equal(t, "mirror-missing", d.Draft.Findings[0].Rule)
+	assert.Equal(t, "mirrored", d.Mirror)
+
+	stop := products.NewOverride{Rule: "mirror-missing", Reason: "read in a mirror", PersonID: person}
+	blank := stop
+	blank.Reason = "  "
+	_, err = a.Overrule(ctx, d.ID, blank)
+	assert.Equal(t, "body.reason", fieldOf(t, err))
+	nobody := stop
+	nobody.PersonID = 99
+	_, err = a.Overrule(ctx, d.ID, nobody)
+	assert.Equal(t, "body.personId", fieldOf(t, err))
+	d, err = a.Overrule(ctx, d.ID, stop)
+	require.NoError(t, err)
+	assert.Empty(t, d.Worst)
+	require.NotNil(t, d.Draft.Findings[0].Override)
+	_, err = a.Overrule(ctx, d.ID, stop)
+	assert.ErrorContains(t, err, "overruled already")
+
+	require.NoError(t, a.Withdraw(ctx, d.Overrides[0].ID))
+	assert.ErrorContains(t, a.Withdraw(ctx, d.Overrides[0].ID), "withdrawn already")
+	assert.ErrorContains(t, a.Withdraw(ctx, 99), "no such override")
+	d, err = a.Get(ctx, d.ID)
+	require.NoError(t, err)
+	assert.Equal(t, check.Stop, d.Worst)
+	require.Len(t, d.Overrides, 1, "it stays on the record")
+	assert.NotNil(t, d.Overrides[0].WithdrawnAt)
+}
+
+func TestFactsAreChangedAndCheckedAnew(t *testing.T) {
+	a, _ := shop(t)
+	ctx := context.Background()
+	d, err := a.Make(ctx, swan)
+	require.NoError(t, err)
+	dark := swan.Blank
+	dark.Tone = craft.Dark
+	d, err = a.ChangeFacts(ctx, d.ID, products.FactsChange{Blank: dark, Picture: products.PictureForm{Width: "200 mm", Gsm: 120, Carrier: craft.Paper}, Lettered: true, Version: d.Version})
+	require.NoError(t, err)
+	var rules []string
+	for _, f := range d.Draft.Findings {
+		rules = append(rules, f.Rule)
+	}
+	assert.Equal(t, []string{"dark-base", "picture-too-big", "paper-heavy"}, rules)
+	dark.Width = "no"
+	_, err = a.ChangeFacts(ctx, d.ID, products.FactsChange{Blank: dark, Version: d.Version})
+	assert.Equal(t, "body.blank.width", fieldOf(t, err))
+}
+
+func TestTheGuideOffersAndMakesAChange(t *testing.T) {
+	a, _ := shop(t)
+	ctx := context.Background()
+	d, err := a.Make(ctx, swan)
+	require.NoError(t, err)
+	plain, err := a.Troubles(ctx, 0)
+	require.NoError(t, err)
+	assert.Len(t, plain, 17)
+	assert.Empty(t, plain[2].Offer)
+	list, err := a.Troubles(ctx, d.ID)
+	require.NoError(t, err)
+	assert.Contains(t, list[2].Offer, "from 18 h to 27 h")
+	changed, err := a.TakeOffer(ctx, d.ID, "lifted", d.Version)
+	require.NoError(t, err)
+	assert.Equal(t, 1620, changed.Draft.Steps[3].Rest.Usual)
+	_, err = a.TakeOffer(ctx, d.ID, "sagging", changed.Version)
+	assert.ErrorContains(t, err, "nothing to change")
+	_, err = a.TakeOffer(ctx, d.ID, "hiccups", changed.Version)
+	assert.ErrorContains(t, err, "no such trouble")
+}
+
+func TestMethodsAreCopiedBroughtInAndTakenOutAsTheyWere(t *testing.T) {
+	a, _ := shop(t)
+	ctx := context.Background()
+	copied, err := a.CopyMethod(ctx, "gel-lift", products.MethodName{Name: "My slow gel"})
+	require.NoError(t, err)
+	assert.Equal(t, "my-slow-gel", copied.Key)
+	assert.Equal(t, "gel-lift", copied.Family)
+	_, err = a.CopyMethod(ctx, "gel-lift", products.MethodName{Name: "My slow gel"})
+	assert.Equal(t, "body.name", fieldOf(t, err))
+	_, err = a.CopyMethod(ctx, "gel-lift", products.MethodName{Name: "Gel-lift"})
+	assert.Equal(t, "body.name", fieldOf(t, err), "built-in methods stay")
+	_, err = a.CopyMethod(ctx, "gel-lift", products.MethodName{Name: "ЖЖ"})
+	assert.Equal(t, "body.name", fieldOf(t, err))
+
+	text, err := a.ExportMethod(ctx, "my-slow-gel")
+	require.NoError(t, err)
+	compact := strings.ReplaceAll(string(text), "\n", " ")
+	_, err = a.ImportMethod(ctx, products.MethodFile{Text: compact})
+	require.NoError(t, err)
+	back, err := a.ExportMethod(ctx, "my-slow-gel")
+	require.NoError(t, err)
+	assert.Equal(t, compact, string(back), "taking it out gives the same file")
+
+	library, err := a.Library(ctx)
+	require.NoError(t, err)
+	require.Len(t, library, 16)
+	assert.False(t, library[15].BuiltIn)
+
+	in := swan
+	in.Method = "my-slow-gel"
+	d, err := a.Make(ctx, in)
+	require.NoError(t, err)
+	assert.Contains(t, d.Describe, "My slow gel")
+	assert.ErrorContains(t, a.ArchiveMethod(ctx, "my-slow-gel"), "it stays")
+	assert.ErrorContains(t, a.ArchiveMethod(ctx, "gel-lift"), "Built-in")
+
+	own, err := a.MethodFromRecipe(ctx, d.ID, products.MethodName{Name: "As we do it"})
+	require.NoError(t, err)
+	assert.Equal(t, "blank", own.Steps[3].Uses[0].Material)
+	require.NoError(t, a.ArchiveMethod(ctx, "as-we-do-it"))
+	_, err = a.ExportMethod(ctx, "as-we-do-it")
+	assert.ErrorContains(t, err, "no such method")
+}
+
+func TestAMethodFileThatIsWrongNamesTheFieldAndIsNotKept(t *testing.T) {
+	a, _ := shop(t)
+	ctx := context.Background()
+	file, err := a.ExportMethod(ctx, "glue-lift")
+	require.NoError(t, err)
+	text := strings.Replace(string(file), `"key": "glue-lift"`, `"key": "our-glue"`, 1)
+	for field, spoilt := range map[string]string{
+		"body.text.key":                 strings.Replace(text, "our-glue", "glue-lift", 1),
+		"body.text.colour":              strings.Replace(text, `"name"`, `"colour": "red", "name"`, 1),
+		"body.text.steps[0].yield":      strings.Replace(text, `"yield": 1,`, `"yield": 7,`, 1),
+		"body.text.steps[1].rest.usual": strings.Replace(text, `"usual": 60`, `"usual": 6`, 1),
+		"body.text.family":              strings.Replace(text, `"family": "glue-lift"`, `"family": "knitting"`, 1),
+		"body.text":                     "not a file",
+	} {
+		_, err := a.ImportMethod(ctx, products.MethodFile{Text: spoilt})
+		assert.Equal(t, field, fieldOf(t, err))
+	}
+	library, err := a.Library(ctx)
+	require.NoError(t, err)
+	assert.Len(t, library, 15)
+}

@@ -1,0 +1,59 @@
+package products
+
+import (
+	"context"
+
+	"gorm.io/gorm"
+
+	"tidykiln/core/craft"
+	"tidykiln/internal/problem"
+)
+
+// TroubleFor is a trouble of the guide, and what it would change in a product's recipe.
+type TroubleFor struct {
+	craft.Trouble
+	// Offer says what the recipe would do differently; empty without a product,
+	// or when the recipe has nothing to change.
+	Offer string `json:"offer"`
+}
+
+// Troubles is the guide; with a product it says what its recipe would change.
+func (a *Area) Troubles(ctx context.Context, productID uint64) (list []TroubleFor, err error) {
+	if productID == 0 {
+		for _, t := range craft.Troubles() {
+			list = append(list, TroubleFor{Trouble: t})
+		}
+		return list, nil
+	}
+	err = a.db.Read(ctx, func(tx *gorm.DB) error {
+		p, err := Load(tx, productID)
+		if err != nil {
+			return err
+		}
+		b, err := LoadBasis(tx, a.now())
+		if err != nil {
+			return err
+		}
+		for _, t := range craft.Troubles() {
+			_, words := t.Offer(p.Recipe.Document, b.askOf(p))
+			list = append(list, TroubleFor{t, words})
+		}
+		return nil
+	})
+	return list, err
+}
+
+// TakeOffer changes a product's recipe as the guide offers, as a new version.
+func (a *Area) TakeOffer(ctx context.Context, id uint64, key string, version int) (Detail, error) {
+	trouble, known := craft.TroubleByKey(key)
+	if !known {
+		return Detail{}, problem.NotFound("trouble in the guide")
+	}
+	return a.changeRecipe(ctx, id, version, func(p Product, b Basis) (craft.Recipe, error) {
+		r, words := trouble.Offer(p.Recipe.Document, b.askOf(p))
+		if words == "" {
+			return r, problem.Conflict(problem.Moved, "This recipe has nothing to change for that, or does it already.")
+		}
+		return r, nil
+	})
+}

@@ -1,0 +1,198 @@
+package workshop
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"time"
+
+	"gorm.io/gorm"
+
+	"tidykiln/core/weather"
+	"tidykiln/internal/problem"
+)
+
+// Hygrometer measures the room's air.
+type Hygrometer interface {
+	Read(at time.Time) (weather.Air, error)
+}
+
+// Simulated is a hygrometer that is no instrument: its weather can be asked for.
+type Simulated interface {
+	SetRain(raining bool)
+}
+
+// Room is the air that the work is done in, as the pages show it.
+type Room struct {
+	// Celsius and Humidity are of the last reading; nil until there is one.
+	Celsius   *float64   `json:"celsius,omitempty"`
+	Humidity  *float64   `json:"humidity,omitempty" doc:"relative, from 0 to 1"`
+	ReadAt    *time.Time `json:"readAt,omitempty"`
+	Raining   bool       `json:"raining" doc:"the simulated rainy spell is on"`
+	Simulated bool       `json:"simulated" gorm:"-"`
+	// Lowest is the coldest of the last 24 hours, which counts for a rest through the night.
+	Lowest *float64   `json:"lowest,omitempty" gorm:"-"`
+	Hours  []RoomHour `json:"hours" gorm:"-" nullable:"false" doc:"the last 24 hours that were read, oldest first"`
+	// DrySlower and CureSlower are the factors by which such rests take longer in this air.
+	DrySlower  float64 `json:"drySlower" gorm:"-"`
+	CureSlower float64 `json:"cureSlower" gorm:"-"`
+	Advice     string  `json:"advice" gorm:"-" doc:"empty when there is nothing to mind"`
+}
+
+func (Room) TableName() string { return "room" }
+
+// RoomHour is the air of an hour: the mean of its readings, and the lowest.
+type RoomHour struct {
+	Hour     time.Time `json:"hour" gorm:"primaryKey"`
+	Celsius  float64   `json:"celsius"`
+	Lowest   float64   `json:"lowest"`
+	Humidity float64   `json:"humidity"`
+	Readings int       `json:"-"`
+}
+
+// Air is the last reading; ok is false until there is one.
+func (r Room) Air() (air weather.Air, ok bool) {
+	if r.Celsius == nil || r.Humidity == nil {
+		return air, false
+	}
+	return weather.Air{Celsius: *r.Celsius, Humidity: *r.Humidity}, true
+}
+
+// readingHolds is how long a reading says something of the room: after that the
+// sensor counts as silent.
+const readingHolds = 30 * time.Minute
+
+// LoadRoom reads the room with its last day. A reading that is too old is no reading.
+func LoadRoom(tx *gorm.DB, now time.Time) (r Room, err error) {
+	err = errors.Join(
+		tx.Take(&r).Error,
+		tx.Where("hour > ? AND hour <= ?", now.Add(-24*time.Hour), now).Order("hour").Find(&r.Hours).Error,
+	)
+	if err != nil {
+		return r, fmt.Errorf("reading the room: %w", err)
+	}
+	if r.ReadAt != nil && (now.Sub(*r.ReadAt) > readingHolds || r.ReadAt.After(now.Add(time.Minute))) {
+		r.Celsius, r.Humidity, r.ReadAt = nil, nil, nil
+	}
+	for _, h := range r.Hours {
+		if r.Lowest == nil || h.Lowest < *r.Lowest {
+			r.Lowest = &h.Lowest
+		}
+	}
+	r.advise()
+	return r, nil
+}
+
+func (r *Room) advise() {
+	r.DrySlower, r.CureSlower = 1, 1
+	air, ok := r.Air()
+	if !ok {
+		return
+	}
+	r.DrySlower, r.CureSlower = air.Slows("dry"), air.Slows("cure")
+	switch {
+	case air.Celsius < weather.TooCold:
+		r.Advice = "Under 10 °C: lay, seal and paint nothing water-based now."
+	case r.Lowest != nil && *r.Lowest < weather.TooCold:
+		r.Advice = "It fell under 10 °C in the last day: leave nothing water-based to rest through the night."
+	case air.Humidity > weather.TooDamp:
+		r.Advice = "Over 85 % damp: coats dry badly. Air or dry the room."
+	case max(r.DrySlower, r.CureSlower) >= 1.25:
+		r.Advice = fmt.Sprintf("Rests take longer in this air: drying × %.1f, curing × %.1f.", r.DrySlower, r.CureSlower)
+	}
+}
+
+// Cold says in a sentence why nothing water-based should be laid now, for a
+// rest of so many minutes; empty when the room is warm enough or not known.
+func (r Room) Cold(restMinutes int) string {
+	air, ok := r.Air()
+	switch {
+	case !ok:
+		return ""
+	case air.Celsius < weather.TooCold:
+		return fmt.Sprintf("The room is at %.0f °C, and under 10 °C water-based films do not form.", air.Celsius)
+	case restMinutes >= 6*60 && r.Lowest != nil && *r.Lowest < weather.TooCold:
+		return fmt.Sprintf("The room fell to %.0f °C in the last day, and this rests through the night: under 10 °C water-based films do not form.", *r.Lowest)
+	}
+	return ""
+}
+
+// Room shows the room as it is now.
+func (a *Area) Room(ctx context.Context) (r Room, err error) {
+	err = a.db.Read(ctx, func(tx *gorm.DB) error {
+		r, err = LoadRoom(tx, a.now())
+		return err
+	})
+	_, r.Simulated = a.hygrometer.(Simulated)
+	return r, err
+}
+
+// RoomChange is what can be changed of the room.
+type RoomChange struct {
+	Raining bool `json:"raining"`
+}
+
+// ChangeRoom switches the simulated rainy spell, and reads the room afresh.
+func (a *Area) ChangeRoom(ctx context.Context, c RoomChange) (Room, error) {
+	sensor, ok := a.hygrometer.(Simulated)
+	if !ok {
+		return Room{}, problem.Conflict(problem.Moved, "The sensor is a real one: its weather cannot be chosen.")
+	}
+	err := a.db.Write(ctx, func(tx *gorm.DB) error {
+		return tx.Model(&Room{}).Where("id = 1").Update("raining", c.Raining).Error
+	})
+	if err != nil {
+		return Room{}, fmt.Errorf("switching the rainy spell: %w", err)
+	}
+	sensor.SetRain(c.Raining)
+	if err := a.KeepReading(ctx); err != nil {
+		return Room{}, err
+	}
+	return a.Room(ctx)
+}
+
+// KeepReading reads the sensor and keeps the reading in its hour.
+func (a *Area) KeepReading(ctx context.Context) error {
+	at := a.now().UTC()
+	air, err := a.hygrometer.Read(at)
+	if err != nil {
+		return fmt.Errorf("reading the hygrometer: %w", err)
+	}
+	return a.db.Write(ctx, func(tx *gorm.DB) error {
+		err := errors.Join(
+			tx.Model(&Room{}).Where("id = 1").Updates(map[string]any{"celsius": air.Celsius, "humidity": air.Humidity, "read_at": at}).Error,
+			tx.Exec(`INSERT INTO room_hours (hour, celsius, lowest, humidity, readings) VALUES (?, ?, ?, ?, 1)
+				ON DUPLICATE KEY UPDATE celsius = (celsius * readings + VALUES(celsius)) / (readings + 1), humidity = (humidity * readings + VALUES(humidity)) / (readings + 1),
+				lowest = LEAST(lowest, VALUES(lowest)), readings = readings + 1`, at.Truncate(time.Hour), air.Celsius, air.Celsius, air.Humidity).Error,
+			tx.Where("hour < ?", at.AddDate(-1, 0, 0)).Delete(&RoomHour{}).Error,
+		)
+		if err != nil {
+			return fmt.Errorf("keeping a reading of the room: %w", err)
+		}
+		return nil
+	})
+}
+
+// WatchRoom keeps a reading a minute until ctx ends. What fails is given to
+// report, and the next minute tries again.
+func (a *Area) WatchRoom(ctx context.Context, report func(error)) {
+	if sensor, ok := a.hygrometer.(Simulated); ok {
+		if r, err := a.Room(ctx); err != nil {
+			report(err)
+		} else {
+			sensor.SetRain(r.Raining)
+		}
+	}
+	minute := time.NewTicker(time.Minute)
+	defer minute.Stop()
+	for {
+		if err := a.KeepReading(ctx); err != nil && ctx.Err() == nil {
+			report(err)
+		}
+		select {
+		case <-ctx.Done():
+			return
+		case <-minute.C:
+		}
+	}
+}
