@@ -139,7 +139,9 @@ func TestAStopThatNobodyHasOverruledKeepsABatchFromBeingMadeUp(t *testing.T) {
 	_, err = products.New(b.db, func() time.Time { return b.now }).Overrule(b.ctx, stopped.ID, products.NewOverride{Rule: "mirror-missing", Reason: "Read in a mirror: a joke piece", PersonID: b.person})
 	require.NoError(t, err)
 	batch, _ := b.make(stopped, 0, 1)
-	events := read(b, func(tx *gorm.DB, into *[]batches.Event) error { return tx.Where("batch_id = ?", batch.ID).Find(into).Error })
+	events := read(b, func(tx *gorm.DB, into *[]batches.Event) error {
+		return tx.Where("batch_id = ?", batch.ID).Find(into).Error
+	})
 	assert.True(t, slices.ContainsFunc(events, func(e batches.Event) bool {
 		return e.Text == "Made with a stop overruled (mirror-missing): Read in a mirror: a joke piece"
 	}))
@@ -210,8 +212,12 @@ func TestNothingWaterBasedIsBegunInAColdRoomUnlessTheRiskIsAccepted(t *testing.T
 	assert.ErrorContains(t, err, "8 °C")
 	_, err = b.batches.TakeUp(b.ctx, lots[0].ID, batches.TakeUp{PersonID: b.person, Step: base, AcceptRisk: true})
 	require.NoError(t, err)
-	events := read(b, func(tx *gorm.DB, into *[]batches.Event) error { return tx.Where("batch_id = ?", batch.ID).Find(into).Error })
-	assert.True(t, slices.ContainsFunc(events, func(e batches.Event) bool { return strings.Contains(e.Text, "begun at accepted risk: The room is at 8 °C") }))
+	events := read(b, func(tx *gorm.DB, into *[]batches.Event) error {
+		return tx.Where("batch_id = ?", batch.ID).Find(into).Error
+	})
+	assert.True(t, slices.ContainsFunc(events, func(e batches.Event) bool {
+		return strings.Contains(e.Text, "begun at accepted risk: The room is at 8 °C")
+	}))
 }
 
 func TestHandInHandStepsAreOneAtTheBench(t *testing.T) {

@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"maps"
+	"slices"
 	"time"
 
 	"gorm.io/gorm"
@@ -50,6 +51,8 @@ type Draft struct {
 	LayToHandOverMinutes int          `json:"layToHandOverMinutes"`
 	// HandInHand names steps that are worked as one, piece by piece.
 	HandInHand []string `json:"handInHand" nullable:"false"`
+	// StepCautions are those of each step, its own first.
+	StepCautions [][]string `json:"stepCautions" nullable:"false"`
 }
 
 func (f RecipeForm) recipe(method string) craft.Recipe {
@@ -199,7 +202,10 @@ func (b Basis) draftOf(p Product, overrides []Override) (d Draft, err error) {
 	}
 	d = Draft{RecipeForm: RecipeForm{r.Look, r.Sheen, maps.Clone(r.Choices), r.Steps}, Findings: b.Findings(p, overrides), Lines: b.lines(p, costing),
 		Cost: rounded(costing.Answer.PerPiece.Total), TargetPrice: *costing.Answer.Price, EarnedPerHour: costing.EarnedPerHour,
-		LayToHandOverMinutes: r.LayToHandOver(usualBatch), HandInHand: []string{}}
+		LayToHandOverMinutes: r.LayToHandOver(usualBatch), HandInHand: []string{}, StepCautions: [][]string{}}
+	for _, s := range r.Steps {
+		d.StepCautions = append(d.StepCautions, append(slices.Clone(s.Cautions), craft.CautionsFor(s, p.Blank)...))
+	}
 	for _, s := range r.ForBench(p.Blank).Steps {
 		if len(s.Parts) > 0 {
 			d.HandInHand = append(d.HandInHand, s.Name)

@@ -103,11 +103,6 @@ func (a *Area) mountRecipes(api huma.API) {
 		func(ctx context.Context, in *wire.ByID) (*struct{}, error) { return nil, a.Withdraw(ctx, in.ID) })
 }
 
-// byKey is a request for one method.
-type byKey struct {
-	Key string `path:"key" maxLength:"60"`
-}
-
 func (a *Area) mountMethods(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "list-methods", Method: http.MethodGet, Path: "/api/methods", Summary: "The library: built-in methods and the owner's own"},
 		func(ctx context.Context, _ *struct{}) (*wire.Body[[]LibraryEntry], error) {
@@ -121,7 +116,7 @@ func (a *Area) mountMethods(api huma.API) {
 		})
 	huma.Register(api, huma.Operation{OperationID: "copy-method", Method: http.MethodPost, Path: "/api/methods/{key}/copy", Summary: "Make a method of one's own from another", DefaultStatus: http.StatusCreated},
 		func(ctx context.Context, in *struct {
-			byKey
+			wire.ByKey
 			Body MethodName
 		}) (*wire.Body[LibraryEntry], error) {
 			e, err := a.CopyMethod(ctx, in.Key, in.Body)
@@ -133,9 +128,9 @@ func (a *Area) mountMethods(api huma.API) {
 			return &wire.Body[LibraryEntry]{Body: e}, err
 		})
 	huma.Register(api, huma.Operation{OperationID: "archive-method", Method: http.MethodPost, Path: "/api/methods/{key}/archive", Summary: "Take a method of one's own out of the library", DefaultStatus: http.StatusNoContent},
-		func(ctx context.Context, in *byKey) (*struct{}, error) { return nil, a.ArchiveMethod(ctx, in.Key) })
+		func(ctx context.Context, in *wire.ByKey) (*struct{}, error) { return nil, a.ArchiveMethod(ctx, in.Key) })
 	huma.Register(api, huma.Operation{OperationID: "export-method", Method: http.MethodGet, Path: "/api/methods/{key}/file", Summary: "A method as a file"},
-		func(ctx context.Context, in *byKey) (*wire.File, error) {
+		func(ctx context.Context, in *wire.ByKey) (*wire.File, error) {
 			text, err := a.ExportMethod(ctx, in.Key)
 			return wire.NewFile("application/json", in.Key+".method.json", text), err
 		})

@@ -20,6 +20,7 @@ import (
 	"tidykiln/internal/orders"
 	"tidykiln/internal/planning"
 	"tidykiln/internal/products"
+	"tidykiln/internal/stores"
 	"tidykiln/internal/workshop"
 )
 
@@ -68,6 +69,7 @@ func API(engine *gin.Engine) huma.API {
 
 func mount(api huma.API, o Options) {
 	workshop.New(o.DB, o.Now, o.Hygrometer).Mount(api)
+	stores.New(o.DB).Mount(api)
 	products.New(o.DB, o.Now).Mount(api)
 	orders.New(o.DB, o.Now).Mount(api)
 	batches.New(o.DB, o.Now).Mount(api)

@@ -2,10 +2,13 @@
 package stores
 
 import (
+	"context"
 	"fmt"
 
 	"github.com/shopspring/decimal"
 	"gorm.io/gorm"
+
+	"tidykiln/internal/database"
 )
 
 // Material is something pieces are made with, counted in its own unit.
@@ -16,6 +19,23 @@ type Material struct {
 	Kind        string          `json:"kind"`
 	Unit        string          `json:"unit"`
 	UnitCost    decimal.Decimal `json:"unitCost"`
+}
+
+// Area answers for stores.
+type Area struct{ db *database.DB }
+
+// New makes the area on its database.
+func New(db *database.DB) *Area { return &Area{db} }
+
+// List reads the materials, by kind and name.
+func (a *Area) List(ctx context.Context) (list []Material, err error) {
+	err = a.db.Read(ctx, func(tx *gorm.DB) error {
+		if err := tx.Order("kind, name").Find(&list).Error; err != nil {
+			return fmt.Errorf("reading the materials: %w", err)
+		}
+		return nil
+	})
+	return list, err
 }
 
 // Materials maps every material by its key.

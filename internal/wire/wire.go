@@ -9,6 +9,11 @@ type ByID struct {
 	ID uint64 `path:"id"`
 }
 
+// ByKey is a request for one thing that has a name of plain letters.
+type ByKey struct {
+	Key string `path:"key" maxLength:"60"`
+}
+
 // Edit is a request to change one thing.
 type Edit[T any] struct {
 	ID   uint64 `path:"id"`

@@ -21,6 +21,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/batches/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A batch, its lots and what happened to it */
+        get: operations["get-batch"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/batches/{id}/abandon": {
         parameters: {
             query?: never;
@@ -32,6 +49,40 @@ export interface paths {
         put?: never;
         /** Abandon a batch */
         post: operations["abandon-batch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batches/{id}/card.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A batch on paper, for the bench */
+        get: operations["get-batch-card"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/choose-method": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The methods ranked for what somebody wants to make */
+        post: operations["choose-method"];
         delete?: never;
         options?: never;
         head?: never;
@@ -140,6 +191,92 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/materials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The materials, by kind and name */
+        get: operations["list-materials"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/methods": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The library: built-in methods and the owner's own */
+        get: operations["list-methods"];
+        put?: never;
+        /** Bring a method file in */
+        post: operations["import-method"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/methods/{key}/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a method of one's own out of the library */
+        post: operations["archive-method"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/methods/{key}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a method of one's own from another */
+        post: operations["copy-method"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/methods/{key}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A method as a file */
+        get: operations["export-method"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/orders": {
         parameters: {
             query?: never;
@@ -227,6 +364,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/overrides/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let a stop hold again */
+        post: operations["withdraw-override"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plan": {
         parameters: {
             query?: never;
@@ -280,6 +434,159 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/products/{id}/blocks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Building blocks with their minutes for a product's blank */
+        get: operations["list-blocks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/products/{id}/facts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set what a product is made of and shows */
+        put: operations["change-facts"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/products/{id}/method": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a method of one's own from a product's recipe */
+        post: operations["method-from-recipe"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/products/{id}/overrides": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Overrule a stop, with a reason */
+        post: operations["overrule"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/products/{id}/recipe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Save a new version of a recipe */
+        put: operations["change-recipe"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/products/{id}/recipe/propose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The method's own recipe with other choices, without saving it */
+        post: operations["repropose-recipe"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/products/{id}/recipe/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a recipe would come to, without saving it */
+        post: operations["try-recipe"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/products/{id}/recipe/{number}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make an older version the current one */
+        post: operations["restore-recipe"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/products/{id}/troubles/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Change a recipe as the troubles guide offers */
+        post: operations["take-offer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/promise": {
         parameters: {
             query?: never;
@@ -291,6 +598,24 @@ export interface paths {
         put?: never;
         /** What an order would cost and when it could be ready */
         post: operations["ask-promise"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/room": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The room's air now and over the last day */
+        get: operations["get-room"];
+        /** Switch the simulated sensor's rainy spell */
+        put: operations["change-room"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -416,6 +741,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/troubles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The troubles guide; with a product, what its recipe would change */
+        get: operations["list-troubles"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/workshop": {
         parameters: {
             query?: never;
@@ -449,10 +791,85 @@ export interface components {
             /** Format: int64 */
             quantity: number;
         };
-        Blank: {
-            shape: components["schemas"]["Shape"];
+        BatchLot: {
+            /** Format: int64 */
+            lot: number;
+            /** Format: int64 */
+            lotId: number;
+            /** Format: int64 */
+            pieces: number;
+            pilot: boolean;
+            /** Format: date-time */
+            readyAt?: string;
+            /** @description the next step; empty when it is through */
+            stepName: string;
+        };
+        BatchPage: {
+            /** Format: date-time */
+            closedAt?: string;
+            /** Format: date-time */
+            createdAt: string;
+            events: components["schemas"]["Event"][];
+            /** Format: int64 */
+            id: number;
+            lots: components["schemas"]["BatchLot"][];
+            /** Format: int64 */
+            number: number;
+            /** Format: int64 */
+            pilotLot?: number;
+            /** Format: int64 */
+            productId: number;
+            productName: string;
             /** @enum {string} */
-            surface: "wood-bare" | "wood-painted";
+            state: "open" | "finished" | "abandoned";
+            /** Format: int64 */
+            version: number;
+        };
+        Blank: {
+            drinkware?: boolean;
+            foodContact?: boolean;
+            hangs?: boolean;
+            holdsFlame?: boolean;
+            /** Format: double */
+            rimGapMm?: number;
+            shape: components["schemas"]["Shape"];
+            /** Format: int64 */
+            sides?: number;
+            surface: string;
+            throughBlank?: boolean;
+            /**
+             * @description how light it is under the picture; left out when nobody has said
+             * @enum {string}
+             */
+            tone?: "light" | "medium" | "dark";
+        };
+        BlankForm: {
+            drinkware?: boolean;
+            foodContact?: boolean;
+            hangs?: boolean;
+            height?: string;
+            holdsFlame?: boolean;
+            rimGap?: string;
+            /** @enum {string} */
+            shape: "rectangle" | "disc" | "cylinder";
+            /**
+             * Format: int64
+             * @description printed sides; 0 is one
+             */
+            sides?: number;
+            /** @enum {string} */
+            surface: "wood-bare" | "wood-painted" | "board-painted" | "canvas" | "stone" | "ceramic-unglazed" | "ceramic-glazed" | "glass" | "glass-painted" | "metal" | "metal-coated" | "plastic" | "fabric-cotton" | "fabric-polyester" | "candle" | "coated-board" | "mug-coated";
+            thickness?: string;
+            throughBlank?: boolean;
+            /** @enum {string} */
+            tone?: "light" | "medium" | "dark";
+            /** @description as people type it, such as 9.5 cm or 3 3/4 in; across for a disc or a cylinder */
+            width?: string;
+        };
+        BlockFor: {
+            /** @enum {string} */
+            stage: "prepare" | "print" | "lay" | "remove" | "seal" | "finish";
+            step: components["schemas"]["Step"];
         };
         Card: {
             blank: components["schemas"]["Blank"];
@@ -471,12 +888,23 @@ export interface components {
             /** Format: int64 */
             layToHandOverMinutes: number;
             lettered: boolean;
-            look: string;
+            /** @enum {string} */
+            look: "crisp" | "weathered";
             method: string;
+            methodName: string;
             name: string;
+            picture: components["schemas"]["Picture"];
             price: string;
             /** Format: int64 */
             version: number;
+            worst: string;
+        };
+        Chosen: {
+            instead: string[];
+            /** @description best first; what does not fit last */
+            methods: components["schemas"]["Ranked"][];
+            /** Format: date-time */
+            now: string;
         };
         CostLine: {
             amount: string;
@@ -516,9 +944,11 @@ export interface components {
             lots: number[];
             /** Format: int64 */
             onShelf: number;
+            pilot: string;
             /** Format: int64 */
             productId: number;
             productName: string;
+            stopped: string;
             wants: components["schemas"]["OpenWant"][];
         };
         Detail: {
@@ -527,9 +957,9 @@ export interface components {
             cost: string;
             /** Format: date-time */
             createdAt: string;
-            curve: components["schemas"]["CurvePoint"][];
             /** @description method, blank and look in words */
             describe: string;
+            draft: components["schemas"]["Draft"];
             /** @description at the product's price; empty without hands-on time */
             earnedPerHour: string;
             /** @description hands-on minutes of one good piece, in twelves */
@@ -539,24 +969,57 @@ export interface components {
             /** Format: int64 */
             layToHandOverMinutes: number;
             lettered: boolean;
-            lines: components["schemas"]["CostLine"][];
-            look: string;
+            /** @enum {string} */
+            look: "crisp" | "weathered";
             method: string;
+            methodName: string;
+            /**
+             * @description what the print must be
+             * @enum {string}
+             */
+            mirror: "mirrored" | "as-is";
             name: string;
+            /** @description withdrawn ones too */
+            overrides: components["schemas"]["Override"][];
+            picture: components["schemas"]["Picture"];
             price: string;
             /** Format: int64 */
             recipeNumber: number;
-            steps: components["schemas"]["Step"][];
-            targetPrice: string;
+            schools: components["schemas"]["School"][];
             /** Format: int64 */
             version: number;
+            /** @description of the recipe, newest first */
+            versions: components["schemas"]["Version"][];
+            worst: string;
         };
         Done: {
             /** @description pieces that go through the step again */
             again?: number[];
             /** Format: date-time */
             endedAt?: string;
+            /** @description pieces sanded back: the blank is saved, the print is lost */
+            rework?: number[];
             spoiled?: components["schemas"]["SpoiledPiece"][];
+        };
+        Draft: {
+            choices?: {
+                [key: string]: string;
+            };
+            cost: string;
+            curve: components["schemas"]["CurvePoint"][];
+            earnedPerHour: string;
+            findings: components["schemas"]["Finding"][];
+            handInHand: string[];
+            /** Format: int64 */
+            layToHandOverMinutes: number;
+            lines: components["schemas"]["CostLine"][];
+            /** @enum {string} */
+            look: "crisp" | "weathered";
+            /** @enum {string} */
+            sheen?: "matt" | "satin" | "gloss";
+            stepCautions: (string[] | null)[];
+            steps: components["schemas"]["Step"][];
+            targetPrice: string;
         };
         Due: {
             customer: string;
@@ -573,9 +1036,28 @@ export interface components {
             at: string;
             text: string;
         };
+        FactsChange: {
+            blank: components["schemas"]["BlankForm"];
+            lettered: boolean;
+            picture: components["schemas"]["PictureForm"];
+            /** Format: int64 */
+            version: number;
+        };
         Field: {
             location: string;
             message: string;
+        };
+        Finding: {
+            fix: string;
+            /** @enum {string} */
+            level: "stop" | "caution" | "tip";
+            override?: components["schemas"]["Override"];
+            rule: string;
+            /** Format: int64 */
+            step: number | null;
+            stepId: string;
+            stepName: string;
+            why: string;
         };
         Found: {
             detail: string;
@@ -637,22 +1119,27 @@ export interface components {
             due?: string;
             /** @description customers, soonest due first */
             for: string[];
+            kinds: string[];
             late: boolean;
             /** Format: int64 */
             lot: number;
             /** Format: int64 */
             lotId: number;
-            mayRepeat: boolean;
             /**
              * Format: int64
              * @description hands-on, for all pieces
              */
             minutes: number;
+            /** @description what can become of a piece beside good: again, rework, spoiled */
+            outcomes: string[];
             person: string;
             /** Format: int64 */
             personId: number;
             pieces: components["schemas"]["PieceFacts"][];
+            pilot: boolean;
             product: string;
+            /** Format: int64 */
+            productId: number;
             rest?: components["schemas"]["Rest"];
             /** Format: int64 */
             riskMinutes?: number;
@@ -685,6 +1172,31 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        LibraryEntry: {
+            about: string;
+            builtIn: boolean;
+            family: string;
+            /** Format: int64 */
+            floorMinutes?: number;
+            format: string;
+            key: string;
+            mediumOn: string[] | null;
+            name: string;
+            prints: components["schemas"]["Print"][] | null;
+            removal: string;
+            /** @description questions on which practitioners differ */
+            schools: components["schemas"]["School"][];
+            stepCautions: (string[] | null)[];
+            steps: components["schemas"]["MethodStep"][] | null;
+            surfaces: string[] | null;
+            /**
+             * Format: int64
+             * @description products made with it
+             */
+            usedBy: number;
+            /** @enum {string} */
+            viewSide: "paper" | "printed-face";
+        };
         LoggedStep: {
             /** @description begin before the rest's floor */
             acceptRisk?: boolean;
@@ -694,6 +1206,8 @@ export interface components {
             endedAt?: string;
             /** Format: int64 */
             personId: number;
+            /** @description pieces sanded back: the blank is saved, the print is lost */
+            rework?: number[];
             spoiled?: components["schemas"]["SpoiledPiece"][];
             /** Format: date-time */
             startedAt?: string;
@@ -711,22 +1225,27 @@ export interface components {
             due?: string;
             /** @description customers, soonest due first */
             for: string[];
+            kinds: string[];
             late: boolean;
             /** Format: int64 */
             lot: number;
             /** Format: int64 */
             lotId: number;
-            mayRepeat: boolean;
             /**
              * Format: int64
              * @description hands-on, for all pieces
              */
             minutes: number;
             open: boolean;
+            /** @description what can become of a piece beside good: again, rework, spoiled */
+            outcomes: string[];
             pieces: components["schemas"]["PieceFacts"][];
+            pilot: boolean;
             /** @description a ceiling that no working hours can keep */
             pressed: boolean;
             product: string;
+            /** Format: int64 */
+            productId: number;
             /** Format: date-time */
             readyAt?: string;
             rest?: components["schemas"]["Rest"];
@@ -766,10 +1285,54 @@ export interface components {
             /** Format: int64 */
             number?: number;
         };
+        Material: {
+            /** Format: int64 */
+            id: number;
+            kind: string;
+            materialKey: string;
+            name: string;
+            unit: string;
+            unitCost: string;
+        };
+        MethodFile: {
+            /** @description tidykiln/method@1 */
+            text: string;
+        };
+        MethodName: {
+            name: string;
+        };
+        MethodStep: {
+            cautions: string[] | null;
+            checklist: string[] | null;
+            coversEdges?: boolean;
+            do: string;
+            eachSide?: boolean;
+            foodSafe?: boolean;
+            holds?: string[] | null;
+            id: string;
+            inside?: string;
+            /** Format: double */
+            minutesPer100cm2: number;
+            /** Format: double */
+            minutesPerPiece: number;
+            name: string;
+            outcomes?: string[] | null;
+            parts?: components["schemas"]["Part"][] | null;
+            rest?: components["schemas"]["Rest"];
+            /** Format: double */
+            setupMinutes: number;
+            sheen?: string;
+            uses: components["schemas"]["Use"][] | null;
+            when?: components["schemas"]["When"];
+            with?: string;
+            /** Format: double */
+            yield: number;
+        };
         NewBatch: {
             /** Format: int64 */
             extras: number;
             lots: number[];
+            pilot?: boolean;
             /** Format: int64 */
             productId: number;
             wantIds: number[];
@@ -788,21 +1351,28 @@ export interface components {
             lines: components["schemas"]["NewLine"][];
             note?: string;
         };
+        NewOverride: {
+            /** Format: int64 */
+            personId: number;
+            reason: string;
+            rule: string;
+            stepId: string;
+        };
         NewProduct: {
-            height?: string;
+            blank: components["schemas"]["BlankForm"];
+            /** @description answers where practitioners differ, by the key of the question */
+            choices?: {
+                [key: string]: string;
+            };
             lettered: boolean;
             /** @enum {string} */
             look: "crisp" | "weathered";
             /** @description key of the blank's material */
             material?: string;
+            method: string;
             name: string;
-            painted: boolean;
+            picture: components["schemas"]["PictureForm"];
             price?: string;
-            /** @enum {string} */
-            shape: "rectangle" | "disc";
-            thickness: string;
-            /** @description as people type it, such as 9.5 cm or 3 3/4 in; a disc's diameter */
-            width?: string;
         };
         OpenWant: {
             customer: string;
@@ -862,12 +1432,64 @@ export interface components {
             /** @enum {string} */
             mark: "notStarted" | "inHand" | "resting" | "ready" | "finished" | "handedOver";
         };
+        Override: {
+            /** Format: int64 */
+            id: number;
+            /** Format: date-time */
+            madeAt: string;
+            /** Format: int64 */
+            personId: number;
+            reason: string;
+            rule: string;
+            stepId: string;
+            /** Format: date-time */
+            withdrawnAt?: string;
+        };
+        Part: {
+            do: string;
+            id: string;
+            name: string;
+            with?: string;
+        };
         Person: {
             daysOff: components["schemas"]["DaysOff"][];
             hours: components["schemas"]["Hours"][];
             /** Format: int64 */
             id: number;
             name: string;
+        };
+        Picture: {
+            /** @enum {string} */
+            carrier?: "paper" | "tissue" | "decal-clear" | "decal-white" | "transfer-paper";
+            /** Format: double */
+            gsm?: number;
+            /** Format: double */
+            heightMm?: number;
+            /** @enum {string} */
+            kind?: "toner" | "inkjet" | "sublimation";
+            /** @description whether the print file is mirrored */
+            mirrored?: boolean;
+            /** Format: double */
+            ppi?: number;
+            /** @enum {string} */
+            rights?: "own" | "permission" | "out-of-copyright" | "customer" | "unknown";
+            /** Format: double */
+            widthMm?: number;
+        };
+        PictureForm: {
+            /** @enum {string} */
+            carrier?: "paper" | "tissue" | "decal-clear" | "decal-white" | "transfer-paper";
+            /** Format: double */
+            gsm?: number;
+            height?: string;
+            /** @enum {string} */
+            kind?: "toner" | "inkjet" | "sublimation";
+            mirrored?: boolean;
+            /** Format: double */
+            ppi?: number;
+            /** @enum {string} */
+            rights?: "own" | "permission" | "out-of-copyright" | "customer" | "unknown";
+            width?: string;
         };
         PieceFacts: {
             /** Format: int64 */
@@ -884,6 +1506,12 @@ export interface components {
             rests: components["schemas"]["Resting"][];
             timeZone: string;
             unplanned: components["schemas"]["Unplanned"][];
+        };
+        Print: {
+            /** @enum {string} */
+            carrier: "paper" | "tissue" | "decal-clear" | "decal-white" | "transfer-paper";
+            /** @enum {string} */
+            kind: "toner" | "inkjet" | "sublimation";
         };
         Problem: {
             detail: string;
@@ -934,6 +1562,29 @@ export interface components {
             unitCost: string;
             unitPrice: string;
         };
+        Ranked: {
+            about: string;
+            against: string[];
+            bars: components["schemas"]["RecipeBar"][];
+            fits: boolean;
+            for: string[];
+            /**
+             * Format: int64
+             * @description for all pieces
+             */
+            handsMinutes: number;
+            /** @description ready within the days there are */
+            inTime: boolean;
+            key: string;
+            /** Format: int64 */
+            layToHandOver: number;
+            /** @description the print must be mirrored */
+            mirror: boolean;
+            name: string;
+            print: components["schemas"]["Print"];
+            /** Format: date-time */
+            readyAt?: string;
+        };
         Readiness: {
             /** Format: date-time */
             at?: string;
@@ -960,6 +1611,7 @@ export interface components {
             due?: string;
             /** @description customers, soonest due first */
             for: string[];
+            kinds: string[];
             /**
              * Format: int64
              * @description the run that can be undone
@@ -970,7 +1622,6 @@ export interface components {
             lot: number;
             /** Format: int64 */
             lotId: number;
-            mayRepeat: boolean;
             /**
              * Format: int64
              * @description hands-on, for all pieces
@@ -978,10 +1629,15 @@ export interface components {
             minutes: number;
             /** Format: date-time */
             mustStartBy?: string;
+            /** @description what can become of a piece beside good: again, rework, spoiled */
+            outcomes: string[];
             pieces: components["schemas"]["PieceFacts"][];
+            pilot: boolean;
             /** Format: date-time */
             plannedAt?: string;
             product: string;
+            /** Format: int64 */
+            productId: number;
             rest?: components["schemas"]["Rest"];
             /** Format: date-time */
             restBest?: string;
@@ -992,6 +1648,8 @@ export interface components {
             /** Format: int64 */
             step: number;
             stepName: string;
+            /** Format: date-time */
+            whileResting?: string;
         };
         RecipeBar: {
             kind?: string;
@@ -1003,6 +1661,35 @@ export interface components {
              * @description usual minutes
              */
             rest: number;
+        };
+        RecipeChange: {
+            choices?: {
+                [key: string]: string;
+            };
+            /** @enum {string} */
+            look: "crisp" | "weathered";
+            /** @enum {string} */
+            sheen?: "matt" | "satin" | "gloss";
+            steps: components["schemas"]["Step"][];
+            /** Format: int64 */
+            version: number;
+        };
+        RecipeForm: {
+            choices?: {
+                [key: string]: string;
+            };
+            /** @enum {string} */
+            look: "crisp" | "weathered";
+            /** @enum {string} */
+            sheen?: "matt" | "satin" | "gloss";
+            steps: components["schemas"]["Step"][];
+        };
+        Reproposal: {
+            choices?: {
+                [key: string]: string;
+            };
+            /** @enum {string} */
+            look: "crisp" | "weathered";
         };
         Rest: {
             /** Format: int64 */
@@ -1031,6 +1718,7 @@ export interface components {
             for: string[];
             /** @enum {string} */
             kind: "dry" | "cure" | "soak" | "cool";
+            kinds: string[];
             /** Format: int64 */
             lastRunId: number;
             late: boolean;
@@ -1038,17 +1726,23 @@ export interface components {
             lot: number;
             /** Format: int64 */
             lotId: number;
-            mayRepeat: boolean;
             /**
              * Format: int64
              * @description hands-on, for all pieces
              */
             minutes: number;
+            /** @description what can become of a piece beside good: again, rework, spoiled */
+            outcomes: string[];
             pieces: components["schemas"]["PieceFacts"][];
+            pilot: boolean;
             product: string;
+            /** Format: int64 */
+            productId: number;
             /** Format: date-time */
             ready: string;
             rest?: components["schemas"]["Rest"];
+            /** Format: date-time */
+            slowReady?: string;
             /** Format: date-time */
             start: string;
             /** Format: int64 */
@@ -1094,6 +1788,69 @@ export interface components {
              */
             until?: string;
         };
+        "Restore-recipeRequest": {
+            /** Format: int64 */
+            version: number;
+        };
+        Room: {
+            /** @description empty when there is nothing to mind */
+            advice: string;
+            /** Format: double */
+            celsius?: number;
+            /** Format: double */
+            cureSlower: number;
+            /** Format: double */
+            drySlower: number;
+            /** @description the last 24 hours that were read, oldest first */
+            hours: components["schemas"]["RoomHour"][];
+            /**
+             * Format: double
+             * @description relative, from 0 to 1
+             */
+            humidity?: number;
+            /** Format: double */
+            lowest?: number;
+            /** @description the simulated rainy spell is on */
+            raining: boolean;
+            /** Format: date-time */
+            readAt?: string;
+            simulated: boolean;
+        };
+        RoomChange: {
+            raining: boolean;
+        };
+        RoomHour: {
+            /** Format: double */
+            celsius: number;
+            /** Format: date-time */
+            hour: string;
+            /** Format: double */
+            humidity: number;
+            /** Format: double */
+            lowest: number;
+        };
+        School: {
+            choices: components["schemas"]["SchoolChoice"][] | null;
+            families: string[] | null;
+            key: string;
+            question: string;
+        };
+        SchoolChoice: {
+            check?: string;
+            do: string;
+            drop?: boolean;
+            holds?: string;
+            instead?: string[] | null;
+            key: string;
+            material?: string;
+            method?: string;
+            name: string;
+            toFloor?: boolean;
+            trades: string;
+            /** Format: int64 */
+            usualMinutes?: number;
+            with?: string;
+        };
         Served: {
             customer: string;
             /** Format: date */
@@ -1111,7 +1868,7 @@ export interface components {
             /** Format: double */
             heightMm?: number;
             /** @enum {string} */
-            kind: "rectangle" | "disc";
+            kind: "rectangle" | "disc" | "cylinder";
             /** Format: double */
             thicknessMm: number;
             /** Format: double */
@@ -1125,16 +1882,23 @@ export interface components {
         Step: {
             cautions: string[] | null;
             checklist: string[] | null;
+            coversEdges?: boolean;
             do: string;
+            foodSafe?: boolean;
+            holds?: string[] | null;
             id: string;
-            mayRepeat: boolean;
+            inside?: string;
             /** Format: double */
             minutesPerPiece: number;
             name: string;
+            outcomes?: string[] | null;
+            parts?: components["schemas"]["Part"][] | null;
             rest?: components["schemas"]["Rest"];
             /** Format: double */
             setupMinutes: number;
+            sheen?: string;
             uses: components["schemas"]["Use"][] | null;
+            with?: string;
             /** Format: double */
             yield: number;
         };
@@ -1143,6 +1907,10 @@ export interface components {
             end: string;
             /** Format: date-time */
             start: string;
+        };
+        "Take-offerRequest": {
+            /** Format: int64 */
+            version: number;
         };
         TakeUp: {
             /** @description begin before the rest's floor */
@@ -1176,6 +1944,28 @@ export interface components {
             /** @description open demand not made up into batches */
             wanted: components["schemas"]["Wanted"][];
         };
+        TroubleChange: {
+            add?: string;
+            after?: string;
+            before?: string;
+            between?: string;
+            check?: string;
+            do?: string;
+            last?: boolean;
+            /** Format: double */
+            lengthen?: number;
+            material?: string;
+            with?: string;
+        };
+        TroubleFor: {
+            cause: string;
+            change: components["schemas"]["TroubleChange"];
+            key: string;
+            next: string;
+            now: string;
+            offer: string;
+            sign: string;
+        };
         Unplanned: {
             /** Format: int64 */
             batch: number;
@@ -1196,6 +1986,12 @@ export interface components {
             /** Format: double */
             quantity: number;
         };
+        Version: {
+            /** Format: date-time */
+            createdAt: string;
+            /** Format: int64 */
+            number: number;
+        };
         Versioned: {
             /** Format: int64 */
             version: number;
@@ -1208,6 +2004,30 @@ export interface components {
             product: string;
             /** Format: int64 */
             productId: number;
+        };
+        When: {
+            drinkware?: boolean;
+            hangs?: boolean;
+            holdsFlame?: boolean;
+            /** @enum {string} */
+            look?: "crisp" | "weathered";
+            surfaces?: string[] | null;
+            tones?: string[] | null;
+        };
+        Wish: {
+            blank: components["schemas"]["BlankForm"];
+            /** Format: int64 */
+            days?: number;
+            lettered?: boolean;
+            /** @enum {string} */
+            look: "crisp" | "weathered";
+            photo?: boolean;
+            picture: components["schemas"]["PictureForm"];
+            /** Format: int64 */
+            pieces: number;
+            printers: ("toner" | "inkjet" | "sublimation")[];
+            /** @description areas of the picture must stay white */
+            white?: boolean;
         };
         Workshop: {
             currency: string;
@@ -1273,6 +2093,37 @@ export interface operations {
             };
         };
     };
+    "get-batch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchPage"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "abandon-batch": {
         parameters: {
             query?: never;
@@ -1294,6 +2145,72 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-batch-card": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "choose-method": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Wish"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Chosen"];
+                };
             };
             /** @description Error */
             default: {
@@ -1483,6 +2400,194 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-materials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Material"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-methods": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LibraryEntry"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "import-method": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MethodFile"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LibraryEntry"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "archive-method": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "copy-method": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MethodName"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LibraryEntry"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "export-method": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Error */
@@ -1721,6 +2826,35 @@ export interface operations {
             };
         };
     };
+    "withdraw-override": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "get-plan": {
         parameters: {
             query?: {
@@ -1881,6 +3015,319 @@ export interface operations {
             };
         };
     };
+    "list-blocks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BlockFor"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "change-facts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FactsChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "method-from-recipe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MethodName"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LibraryEntry"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    overrule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewOverride"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "change-recipe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecipeChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "repropose-recipe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Reproposal"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Draft"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "try-recipe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecipeForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Draft"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "restore-recipe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Restore-recipeRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "take-offer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Take-offerRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "ask-promise": {
         parameters: {
             query?: never;
@@ -1901,6 +3348,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Promise"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-room": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Room"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "change-room": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoomChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Room"];
                 };
             };
             /** @description Error */
@@ -2112,6 +3621,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Today"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-troubles": {
+        parameters: {
+            query?: {
+                productId?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TroubleFor"][] | null;
                 };
             };
             /** @description Error */

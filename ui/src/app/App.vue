@@ -10,6 +10,7 @@ import { useTray } from '../shared/tray'
 import { useWorkshop } from '../shared/useWorkshop'
 import AppTray from './AppTray.vue'
 import FindDialog from './FindDialog.vue'
+import RoomLine from '../workshop/RoomLine.vue'
 import KeysDialog from './KeysDialog.vue'
 import { sections } from './router'
 
@@ -25,7 +26,9 @@ const current = computed(() => sections.find((s) => s.path !== '/' && route.path
 const isHere = (path: string) => (current.value.path === path ? 'page' : undefined)
 
 const newHere = () =>
-  open(current.value.path === '/products' ? 'new-product' : current.value.path === '/plan' ? 'new-batch' : 'new-order')
+  current.value.path === '/products'
+    ? router.push('/products/new')
+    : open(current.value.path === '/plan' ? 'new-batch' : 'new-order')
 // A key pressed while the change before it is still being saved waits for it.
 const stepKey = (name: string) => (event: KeyboardEvent) => {
   const button = document.querySelector<HTMLButtonElement>(`[data-key="${name}"]`)
@@ -79,6 +82,7 @@ async function actOnToast() {
       }}</RouterLink>
     </nav>
     <button class="find" type="button" @click="finding = true">Find <kbd aria-hidden="true">F</kbd></button>
+    <RoomLine />
     <label v-if="people.length > 0" class="person">
       <span class="spoken">Who is at this device</span>
       <select v-model.number="personId">

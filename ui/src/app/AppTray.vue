@@ -11,14 +11,14 @@ const inside = {
   lot: defineAsyncComponent(() => import('../planning/LotTray.vue')),
   'new-order': defineAsyncComponent(() => import('../orders/NewOrderTray.vue')),
   'new-batch': defineAsyncComponent(() => import('../batches/NewBatchTray.vue')),
-  'new-product': defineAsyncComponent(() => import('../products/NewProductTray.vue')),
+  batch: defineAsyncComponent(() => import('../planning/BatchTray.vue')),
 }
 const titles: Record<TrayKind, string> = {
   order: 'Order',
   lot: 'Lot',
   'new-order': 'New order',
   'new-batch': 'New batch',
-  'new-product': 'New product',
+  batch: 'Batch',
 }
 const content = computed(() => inside[props.kind])
 const tray = ref<HTMLElement | null>(null)

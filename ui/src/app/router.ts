@@ -6,6 +6,7 @@ export const sections = [
   { path: '/plan', name: 'Plan' },
   { path: '/orders', name: 'Orders' },
   { path: '/products', name: 'Products' },
+  { path: '/notebook', name: 'Notebook' },
   { path: '/workshop', name: 'Workshop' },
 ] as const
 
@@ -16,7 +17,10 @@ export const router = createRouter({
     { path: '/plan', component: () => import('../planning/PlanPage.vue'), meta: { title: 'Plan' } },
     { path: '/orders', component: () => import('../orders/OrdersPage.vue'), meta: { title: 'Orders' } },
     { path: '/products', component: () => import('../products/ProductsPage.vue'), meta: { title: 'Products' } },
+    { path: '/products/new', component: () => import('../products/ChooserPage.vue'), meta: { title: 'New product' } },
+    { path: '/products/library', component: () => import('../products/LibraryPage.vue'), meta: { title: 'Library' } },
     { path: '/products/:id(\\d+)', component: () => import('../products/ProductPage.vue'), meta: { title: 'Product' } },
+    { path: '/notebook', component: () => import('../products/GuidePage.vue'), meta: { title: 'Notebook' } },
     { path: '/workshop', component: () => import('../workshop/WorkshopPage.vue'), meta: { title: 'Workshop' } },
     { path: '/:rest(.*)*', component: () => import('./NothingHere.vue'), meta: { title: 'Nothing here' } },
   ],

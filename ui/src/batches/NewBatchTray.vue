@@ -20,6 +20,7 @@ const { data: demand } = useQuery({ queryKey: ['demand'], queryFn: () => answerO
 const mostPieces = 500
 const productId = ref(props.id)
 const started = ref(0)
+const pilot = ref(false)
 const lotsText = ref('')
 
 const choice = computed(() => demand.value?.find((d) => d.productId === productId.value))
@@ -35,11 +36,14 @@ watch(
   () => (choice.value ? `${choice.value.productId}:${choice.value.wants.length}` : ''),
   () => {
     started.value = Math.min(mostPieces, (choice.value?.wants.length ?? 0) + (choice.value?.extras ?? 0))
+    pilot.value = Boolean(choice.value?.pilot)
   },
   { immediate: true },
 )
-watch([started, choice], () => {
-  lotsText.value = splitLots(started.value, choice.value?.lotSize ?? 0).join(' + ')
+watch([started, choice, pilot], () => {
+  const size = choice.value?.lotSize ?? 0
+  const ahead = pilot.value && started.value > 1 && size > 0
+  lotsText.value = (ahead ? [1, ...splitLots(started.value - 1, size)] : splitLots(started.value, size)).join(' + ')
 })
 
 const lots = computed(() =>
@@ -72,6 +76,7 @@ async function make() {
           wantIds: wants.value.map((w) => w.wantId),
           extras: extras.value,
           lots: lots.value,
+          pilot: pilot.value,
         },
       }),
     ),
@@ -84,7 +89,7 @@ async function make() {
 
 <template>
   <p v-if="demand && demand.length === 0" class="note">
-    Nothing is made here yet. <RouterLink to="/products?tray=new-product">Make the first product</RouterLink>.
+    Nothing is made here yet. <RouterLink to="/products/new">Make the first product</RouterLink>.
   </p>
   <form v-else-if="demand" class="new" novalidate @submit.prevent="make">
     <h1>Make up a batch</h1>
@@ -139,6 +144,13 @@ async function make() {
           :aria-invalid="f.invalid"
         />
       </FieldRow>
+      <template v-if="choice.pilot && started > 1">
+        <label class="tick"><input v-model="pilot" type="checkbox" /> One pilot piece through removal first</label>
+        <p class="quiet">{{ choice.pilot }}</p>
+      </template>
+      <p v-if="choice.stopped" class="note brick">
+        {{ choice.stopped }} <RouterLink :to="`/products/${choice.productId}`">Mend it, or overrule it</RouterLink>
+      </p>
       <p v-if="choice.onShelf" class="note glaze">{{ choice.onShelf }} finished on the shelf already.</p>
       <div v-if="serves.length">
         <h2>Serves</h2>
@@ -172,6 +184,17 @@ async function make() {
 .new {
   display: grid;
   gap: 12px;
+}
+.tick {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  min-height: 36px;
+}
+.tick input {
+  width: 20px;
+  height: 20px;
+  accent-color: var(--glaze);
 }
 .serve {
   display: flex;

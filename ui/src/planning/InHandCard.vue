@@ -51,7 +51,11 @@ async function done() {
     <h2>
       <button class="title" type="button" @click="open('lot', work.lotId)">{{ work.stepName }}</button>
     </h2>
-    <p class="what">{{ work.pieces.length }} × {{ work.product }} · batch {{ work.batch }}, lot {{ work.lot }}</p>
+    <p class="what">
+      {{ work.pieces.length }} × {{ work.product }} ·
+      <button class="word" type="button" @click="open('batch', work.batchId)">batch {{ work.batch }}</button>, lot
+      {{ work.lot }}<template v-if="work.pilot"> · pilot</template>
+    </p>
     <p class="clockline">
       <span class="timer" role="timer" :aria-label="`worked ${duration(seconds / 60)}`">{{ stopwatch(seconds) }}</span>
       <span class="quiet">
@@ -62,13 +66,16 @@ async function done() {
     <p v-if="work.riskMinutes" class="note brick">
       Begun {{ duration(work.riskMinutes) }} under the rest’s floor, at accepted risk.
     </p>
-    <p v-for="c in work.cautions" :key="c" class="note">{{ c }}</p>
+    <div v-if="work.cautions.length" class="note cautions">
+      <p v-for="c in work.cautions" :key="c">{{ c }}</p>
+      <p class="quiet">Follow the label and the safety data sheet; local codes and licensed practice come first.</p>
+    </div>
     <ul class="checklist">
       <li v-for="(point, i) in work.checklist" :key="point">
         <label><input type="checkbox" :checked="ticked.has(i)" @change="toggle(i)" /> {{ point }}</label>
       </li>
     </ul>
-    <OutcomePicker v-model="outcomes" :pieces="work.pieces" :may-repeat="work.mayRepeat" :fault="fault" />
+    <OutcomePicker v-model="outcomes" :pieces="work.pieces" :may="work.outcomes" :fault="fault" />
     <EarlierTime v-if="earlier" v-model="ended" label="It was done at" :fault="fault('endedAt')" />
     <p v-if="trouble && !Object.keys(trouble.fields).length" class="note brick" role="alert">{{ trouble.message }}</p>
     <div class="acts">
@@ -94,11 +101,19 @@ async function done() {
         {{ earlier ? 'It is done now' : 'It was done earlier' }}
       </button>
       <button class="word" type="button" :disabled="busy" @click="giveBack">Give back</button>
+      <RouterLink class="word" :to="`/notebook?product=${work.productId}`">Something looks wrong?</RouterLink>
     </p>
   </article>
 </template>
 
 <style scoped>
+.cautions {
+  display: grid;
+  gap: 6px;
+}
+.cautions .quiet {
+  color: inherit;
+}
 .card {
   display: grid;
   gap: 10px;

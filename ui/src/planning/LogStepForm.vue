@@ -8,6 +8,7 @@ import { clock, dateOf, momentIn } from '../shared/time'
 import EarlierTime from './EarlierTime.vue'
 import OutcomePicker from './OutcomePicker.vue'
 import { allGood } from './outcomes'
+import { isRisk } from './useTakeUp'
 
 // A step that nobody took up when it was done, entered with its true times.
 const props = defineProps<{ lot: Schemas['LotPage'] }>()
@@ -18,7 +19,7 @@ const at = (t: number) => ({ date: dateOf(t), time: clock(t) })
 const began = ref(at(now.value - props.lot.minutes * 60000))
 const ended = ref(at(now.value))
 const outcomes = ref(allGood())
-const underFloor = computed(() => trouble.value?.type === '/problems/rest-under-floor')
+const risky = computed(() => isRisk(trouble.value?.type))
 
 async function save(acceptRisk: boolean) {
   await act(() =>
@@ -44,9 +45,9 @@ async function save(acceptRisk: boolean) {
   <form class="log" @submit.prevent="save(false)">
     <EarlierTime v-model="began" label="Begun at" :fault="fault('startedAt')" />
     <EarlierTime v-model="ended" label="Done at" :fault="fault('endedAt')" />
-    <OutcomePicker v-model="outcomes" :pieces="lot.pieces" :may-repeat="lot.mayRepeat" :fault="fault" />
+    <OutcomePicker v-model="outcomes" :pieces="lot.pieces" :may="lot.outcomes" :fault="fault" />
     <p v-if="trouble && !Object.keys(trouble.fields).length" class="note brick" role="alert">{{ trouble.message }}</p>
-    <button v-if="underFloor" class="side" type="button" :disabled="busy" @click="save(true)">
+    <button v-if="risky" class="side" type="button" :disabled="busy" @click="save(true)">
       It was so: I accept the risk
     </button>
     <button v-else class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : 'Enter it' }}</button>

@@ -130,7 +130,7 @@ async function abandon() {
       <button class="word" type="button" @click="abandoning = true">Abandon batch {{ lot.batch }}</button>
     </p>
   </div>
-  <RiskDialog v-if="risk" :why="risk.why" @wait="risk = null" @accept="takeUp(risk.next, true)" />
+  <RiskDialog v-if="risk" :why="risk.why" :early="risk.early" @wait="risk = null" @accept="takeUp(risk.next, true)" />
   <el-dialog v-model="abandoning" title="Abandon this batch?" width="420">
     <p>Its pieces are put aside, and what they were for is open demand again. This cannot be undone.</p>
     <template #footer>

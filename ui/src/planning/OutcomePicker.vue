@@ -3,11 +3,18 @@ import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import type { Outcomes } from './outcomes'
 
-// How the pieces came out: all are good until some are named as again or spoiled.
-const props = defineProps<{ pieces: Schemas['PieceFacts'][]; mayRepeat: boolean; fault: (field: string) => string }>()
+// How the pieces came out: all are good until some are named as again, rework or spoiled.
+const props = defineProps<{ pieces: Schemas['PieceFacts'][]; may: string[]; fault: (field: string) => string }>()
 const model = defineModel<Outcomes>({ required: true })
 
-const choosing = ref<'again' | 'spoiled' | null>(null)
+type Other = 'again' | 'rework' | 'spoiled'
+const choosing = ref<Other | null>(null)
+const others: { key: Other; name: string; ask: string }[] = [
+  { key: 'again', name: 'again', ask: 'Tap the pieces that need the step again.' },
+  { key: 'rework', name: 'rework', ask: 'Tap the pieces to sand back: the blank is saved, the print is lost.' },
+  { key: 'spoiled', name: 'spoiled', ask: 'Tap the pieces that are lost.' },
+]
+const offered = computed(() => others.filter((o) => props.may.includes(o.key)))
 const lastReason = ref('')
 const reasons = [
   'lifted at the rim',
@@ -18,24 +25,37 @@ const reasons = [
   'blank cracked',
 ]
 
-const good = computed(() => props.pieces.length - model.value.again.length - model.value.spoiled.length)
+const good = computed(
+  () => props.pieces.length - model.value.again.length - model.value.rework.length - model.value.spoiled.length,
+)
 const nameOf = (p: Schemas['PieceFacts']) => p.lettering || `piece ${p.number}`
 const pieceOf = (id: number) => props.pieces.find((p) => p.id === id)
-const isAgain = (id: number) => model.value.again.includes(id)
-const isSpoiled = (id: number) => model.value.spoiled.some((s) => s.pieceId === id)
+const becomes = (id: number): Other | '' =>
+  model.value.again.includes(id)
+    ? 'again'
+    : model.value.rework.includes(id)
+      ? 'rework'
+      : model.value.spoiled.some((s) => s.pieceId === id)
+        ? 'spoiled'
+        : ''
 
 function choose(id: number) {
+  const was = becomes(id)
   const again = model.value.again.filter((p) => p !== id)
+  const rework = model.value.rework.filter((p) => p !== id)
   const spoiled = model.value.spoiled.filter((s) => s.pieceId !== id)
-  if (choosing.value === 'again' && !isAgain(id)) again.push(id)
-  if (choosing.value === 'spoiled' && !isSpoiled(id)) spoiled.push({ pieceId: id, reason: lastReason.value })
-  model.value = { again, spoiled }
+  if (choosing.value !== was) {
+    if (choosing.value === 'again') again.push(id)
+    if (choosing.value === 'rework') rework.push(id)
+    if (choosing.value === 'spoiled') spoiled.push({ pieceId: id, reason: lastReason.value })
+  }
+  model.value = { again, rework, spoiled }
 }
 function explain(id: number, reason: string) {
   lastReason.value = reason
   model.value = { ...model.value, spoiled: model.value.spoiled.map((s) => (s.pieceId === id ? { ...s, reason } : s)) }
 }
-const toggle = (kind: 'again' | 'spoiled') => (choosing.value = choosing.value === kind ? null : kind)
+const toggle = (kind: Other) => (choosing.value = choosing.value === kind ? null : kind)
 </script>
 
 <template>
@@ -46,37 +66,30 @@ const toggle = (kind: 'again' | 'spoiled') => (choosing.value = choosing.value =
         <b>{{ good }}</b>good
       </div>
       <button
-        v-if="mayRepeat"
+        v-for="o in offered"
+        :key="o.key"
         type="button"
         class="cell"
-        :aria-expanded="choosing === 'again'"
-        @click="toggle('again')"
+        :aria-expanded="choosing === o.key"
+        @click="toggle(o.key)"
       >
-        <b>{{ model.again.length }}</b>again
-      </button>
-      <button type="button" class="cell" :aria-expanded="choosing === 'spoiled'" @click="toggle('spoiled')">
-        <b>{{ model.spoiled.length }}</b>spoiled
+        <b>{{ model[o.key].length }}</b>{{ o.name }}
       </button>
     </div>
-    <div
-      v-if="choosing"
-      class="chooser"
-      role="group"
-      :aria-label="choosing === 'again' ? 'Which go again' : 'Which are spoiled'"
-    >
+    <div v-if="choosing" class="chooser" role="group" :aria-label="`Which: ${choosing}`">
       <p class="quiet">
-        {{ choosing === 'again' ? 'Tap the pieces that need the step again.' : 'Tap the pieces that are lost.' }}
+        {{ others.find((o) => o.key === choosing)?.ask }}
       </p>
       <button
         v-for="p in pieces"
         :key="p.id"
         type="button"
         class="chip"
-        :class="{ again: isAgain(p.id), spoiled: isSpoiled(p.id) }"
-        :aria-pressed="choosing === 'again' ? isAgain(p.id) : isSpoiled(p.id)"
+        :class="becomes(p.id)"
+        :aria-pressed="becomes(p.id) === choosing"
         @click="choose(p.id)"
       >
-        {{ nameOf(p) }}<span v-if="isAgain(p.id)"> · again</span><span v-if="isSpoiled(p.id)"> · spoiled</span>
+        {{ nameOf(p) }}<span v-if="becomes(p.id)"> · {{ becomes(p.id) }}</span>
       </button>
     </div>
     <div v-for="(s, i) in model.spoiled" :key="s.pieceId" class="reason">
@@ -165,6 +178,11 @@ button.cell b {
 .chip.again {
   border-color: var(--night);
   background: #e4e8ef;
+}
+.chip.rework {
+  border-color: var(--straw);
+  background: var(--straw-wash);
+  color: #6f470c;
 }
 .chip.spoiled {
   border-color: var(--brick);

@@ -34,7 +34,8 @@ const best = computed(() => (Date.parse(props.lot.best) > Date.parse(props.lot.r
       <p class="quiet">
         {{ left }} left<template v-if="best">, best {{ moment(best, thisMinute) }}</template
         ><template v-if="lot.until">, by {{ moment(lot.until, thisMinute) }} at the latest</template> · then
-        {{ lot.stepName.toLowerCase() }}
+        {{ lot.stepName.toLowerCase()
+        }}<template v-if="lot.slowReady"> · in this air allow until {{ moment(lot.slowReady, thisMinute) }}</template>
       </p>
       <button class="word" type="button" :disabled="busy" @click="emit('take')">
         Begin early<span class="spoken"> with {{ lot.stepName }}, {{ lot.product }}</span>

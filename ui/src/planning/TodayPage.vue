@@ -121,7 +121,7 @@ const nothing = computed(() => {
     <div class="ghost" />
     <div class="ghost" />
   </div>
-  <RiskDialog v-if="risk" :why="risk.why" @wait="risk = null" @accept="takeUp(risk.next, true)" />
+  <RiskDialog v-if="risk" :why="risk.why" :early="risk.early" @wait="risk = null" @accept="takeUp(risk.next, true)" />
 </template>
 
 <style scoped>

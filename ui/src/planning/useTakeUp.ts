@@ -10,11 +10,14 @@ interface Next {
   stepName: string
 }
 
-// useTakeUp takes up the next step of a lot. A rest that is not over is told
-// first, and begun only when the risk is accepted.
+// isRisk tells whether a refusal may be overruled by accepting the risk.
+export const isRisk = (type: string | undefined) => type === '/problems/rest-under-floor' || type === '/problems/risk'
+
+// useTakeUp takes up the next step of a lot. What speaks against it is told
+// first, and it is begun only when the risk is accepted.
 export function useTakeUp() {
   const { act, busy, trouble } = useAct()
-  const risk = ref<{ next: Next; why: string } | null>(null)
+  const risk = ref<{ next: Next; why: string; early: boolean } | null>(null)
 
   async function takeUp(next: Next, acceptRisk = false) {
     risk.value = null
@@ -26,8 +29,9 @@ export function useTakeUp() {
         }),
       ),
     )
-    if (trouble.value?.type === '/problems/rest-under-floor') risk.value = { next, why: trouble.value.message }
-    else if (trouble.value) say({ text: trouble.value.message, bad: true })
+    if (trouble.value && isRisk(trouble.value.type)) {
+      risk.value = { next, why: trouble.value.message, early: trouble.value.type === '/problems/rest-under-floor' }
+    } else if (trouble.value) say({ text: trouble.value.message, bad: true })
   }
 
   return { takeUp, busy, risk }

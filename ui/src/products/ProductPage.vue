@@ -1,60 +1,115 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
-import { useRoute } from 'vue-router'
-import { answerOf, api } from '../api/client'
+import { onBeforeRouteLeave, useRoute } from 'vue-router'
+import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
-import FieldRow from '../shared/FieldRow.vue'
-import { amount, currency } from '../shared/money'
+import { amount } from '../shared/money'
 import { duration } from '../shared/time'
-import CostBar from './CostBar.vue'
+import { say } from '../shared/toast'
+import { useTray } from '../shared/tray'
+import BlockPicker from './BlockPicker.vue'
+import ChoicesPanel from './ChoicesPanel.vue'
 import CostCurve from './CostCurve.vue'
+import CostTable from './CostTable.vue'
+import FactsForm from './FactsForm.vue'
+import FindingList from './FindingList.vue'
+import NameForm from './NameForm.vue'
 import ProductPicture from './ProductPicture.vue'
 import RecipeStrip from './RecipeStrip.vue'
+import StepPanel from './StepPanel.vue'
+import VersionsPanel from './VersionsPanel.vue'
+import { freeId, moved, useRecipe, without, type Step } from './useRecipe'
 
+// A product in one picture: its recipe to scale, what is about to go wrong, what it takes and earns.
 const route = useRoute()
+const { open } = useTray()
 const id = computed(() => Number(route.params.id))
 const { data: product, error } = useQuery({
   queryKey: computed(() => ['product', id.value]),
   queryFn: () => answerOf(api.GET('/api/products/{id}', { params: { path: { id: id.value } } })),
 })
+const recipe = useRecipe(() => product.value)
+const { steps, selected, index, draft, dirty, fields, refusal, basedOn, past, future } = recipe
 const { act, busy, trouble, fault } = useAct()
 
-const changing = ref(false)
-const form = ref({ name: '', price: '', version: 0 })
-watch(changing, (on) => {
-  const p = product.value
-  if (on && p) form.value = { name: p.name, price: amount(p.price), version: p.version }
+type Panel = '' | 'name' | 'facts' | 'choices' | 'versions'
+const panel = ref<Panel>('')
+const adding = ref(false)
+const toggle = (p: Panel) => (panel.value = panel.value === p ? '' : p)
+watch(id, () => {
+  panel.value = ''
+  adding.value = false
+  selected.value = ''
+  recipe.reset()
 })
-async function save() {
-  await act(() => answerOf(api.PUT('/api/products/{id}', { params: { path: { id: id.value } }, body: form.value })))
-  if (!trouble.value) changing.value = false
+
+const step = computed(() => steps.value[index.value])
+// The step whose rest this one could be done in: the one before it that is not inside a rest itself.
+const host = computed(() => {
+  for (let i = index.value - 1; i >= 0; i--) {
+    const s = steps.value[i]!
+    if (s.inside) continue
+    return s.rest && (s.rest.ceiling === undefined || s.rest.ceiling > 30) ? s : undefined
+  }
+  return undefined
+})
+const editStep = (edit: (s: Step) => void) => recipe.change((f) => edit(f.steps[index.value]!))
+const move = (by: 1 | -1) => recipe.change((f) => (f.steps = moved(f.steps, index.value, by)))
+const remove = () => {
+  const at = index.value
+  recipe.change((f) => (f.steps = without(f.steps, at)))
+  selected.value = steps.value[Math.min(at, steps.value.length - 1)]?.id ?? ''
 }
-// Stale: read what is there now, keep what was typed.
-const again = () => {
-  if (product.value) form.value.version = product.value.version
-  return save()
+function add(block: Step) {
+  recipe.change((f) => {
+    const at = index.value < 0 ? f.steps.length - 1 : index.value + 1
+    const made = { ...block, id: freeId(f.steps, block.id) }
+    f.steps.splice(at, 0, made)
+    selected.value = made.id
+  })
+  adding.value = false
 }
+function take(proposed: Schemas['Draft']) {
+  recipe.change((f) => Object.assign(f, { look: proposed.look, choices: proposed.choices, steps: proposed.steps }))
+  panel.value = ''
+}
+async function save(version: number) {
+  const form = recipe.form.value
+  if (!form) return
+  const saved = await act(() =>
+    answerOf(api.PUT('/api/products/{id}/recipe', { params: { path: { id: id.value } }, body: { ...form, version } })),
+  )
+  if (!saved) return
+  recipe.reset()
+  say({ text: `Saved as recipe ${saved.recipeNumber}. Batches under way keep theirs.` })
+}
+// A field the server names belongs to a step: open it.
+watch(fields, (all) => {
+  const at = /^steps\[(\d+)\]/.exec(Object.keys(all)[0] ?? '')
+  const named = at ? steps.value[Number(at[1])] : undefined
+  if (named) selected.value = named.id
+})
+onBeforeRouteLeave(() => !dirty.value || window.confirm('The recipe has changes that are not saved. Leave them?'))
 </script>
 
 <template>
-  <p v-if="error" class="empty">{{ error.message }} <RouterLink to="/products">All products</RouterLink></p>
-  <template v-else-if="product">
+  <p v-if="error && !product" class="empty">{{ error.message }} <RouterLink to="/products">All products</RouterLink></p>
+  <template v-else-if="product && draft">
     <header class="head">
-      <ProductPicture :product="product" />
+      <ProductPicture :name="product.name" :blank="product.blank" />
       <div>
         <p class="quiet">{{ product.describe }}</p>
         <h1>{{ product.name }}</h1>
         <p class="quiet">
-          Recipe {{ product.recipeNumber }}<template v-if="product.lettered"> · lettering on each piece</template>
+          Recipe {{ product.recipeNumber }}<template v-if="dirty">, changed</template> · the print must
+          {{ product.mirror === 'mirrored' ? 'be mirrored' : 'not be mirrored'
+          }}<template v-if="product.lettered"> · lettering on each piece</template>
         </p>
-        <button class="word" type="button" :aria-expanded="changing" @click="changing = !changing">
-          Change name or price
-        </button>
       </div>
       <dl>
         <div>
-          <dd>{{ product.cost }}</dd>
+          <dd>{{ draft.cost }}</dd>
           <dt>costs, in twelves</dt>
         </div>
         <div>
@@ -62,83 +117,92 @@ const again = () => {
           <dt>sells at</dt>
         </div>
         <div>
-          <dd>{{ product.earnedPerHour || '–' }}</dd>
+          <dd>{{ draft.earnedPerHour || '–' }}</dd>
           <dt>an hour earns</dt>
         </div>
         <div>
-          <dd>{{ duration(product.layToHandOverMinutes) }}</dd>
+          <dd>{{ duration(draft.layToHandOverMinutes) }}</dd>
           <dt>lay to hand-over</dt>
         </div>
       </dl>
     </header>
-    <form v-if="changing" class="change" novalidate @submit.prevent="save">
-      <FieldRow v-slot="f" label="Name" :fault="fault('name')">
-        <input
-          :id="f.id"
-          v-model="form.name"
-          class="pick"
-          maxlength="120"
-          :aria-describedby="f.described"
-          :aria-invalid="f.invalid"
-        />
-      </FieldRow>
-      <FieldRow
-        v-slot="f"
-        :label="`Price, ${currency}`"
-        :fault="fault('price')"
-        :hint="`${product.targetPrice} leaves your margin`"
-      >
-        <input
-          :id="f.id"
-          v-model="form.price"
-          class="pick"
-          inputmode="decimal"
-          maxlength="12"
-          :aria-describedby="f.described"
-          :aria-invalid="f.invalid"
-        />
-      </FieldRow>
-      <button class="act" type="submit" :disabled="busy">Save</button>
-      <p v-if="trouble && trouble.status === 409" class="note brick" role="alert">
-        {{ trouble.message }} <button class="word" type="button" @click="again">Save mine over it</button>
-      </p>
-      <p v-else-if="trouble && !Object.keys(trouble.fields).length" class="note brick" role="alert">
-        {{ trouble.message }}
-      </p>
-    </form>
-    <RecipeStrip :steps="product.steps" />
+    <div class="bar">
+      <button class="word" type="button" :aria-expanded="panel === 'facts'" @click="toggle('facts')">
+        Blank and picture
+      </button>
+      <button class="word" type="button" :aria-expanded="panel === 'choices'" @click="toggle('choices')">
+        How we do it
+      </button>
+      <button class="word" type="button" :aria-expanded="panel === 'name'" @click="toggle('name')">
+        Change name or price
+      </button>
+      <button class="word" type="button" :aria-expanded="panel === 'versions'" @click="toggle('versions')">
+        Versions and copies
+      </button>
+      <RouterLink class="word" :to="`/notebook?product=${product.id}`">Something went wrong?</RouterLink>
+      <span class="edit">
+        <button class="side" type="button" :disabled="past.length === 0" @click="recipe.undo">Undo</button>
+        <button class="side" type="button" :disabled="future.length === 0" @click="recipe.redo">Redo</button>
+        <button class="side" type="button" :aria-expanded="adding" @click="adding = !adding">Add a step</button>
+        <button v-if="dirty" class="act" type="button" :disabled="busy || refusal !== ''" @click="save(basedOn)">
+          {{ busy ? 'Saving' : 'Save the recipe' }}
+        </button>
+        <button v-else class="act" type="button" @click="open('new-batch', product.id)">Make up a batch</button>
+      </span>
+    </div>
+    <FactsForm v-if="panel === 'facts'" :key="`${product.id}`" :product="product" @saved="panel = ''" />
+    <ChoicesPanel
+      v-if="panel === 'choices'"
+      :product-id="product.id"
+      :look="draft.look"
+      :choices="draft.choices"
+      :schools="product.schools"
+      @proposed="take"
+    />
+    <NameForm v-if="panel === 'name'" :product="product" @saved="panel = ''" />
+    <VersionsPanel v-if="panel === 'versions'" :product="product" :dirty="dirty" />
+    <p v-if="refusal" class="note brick" role="alert">{{ refusal }} Nothing is saved yet.</p>
+    <p v-if="trouble && trouble.status === 409" class="note brick" role="alert">
+      {{ trouble.message }}
+      <button class="word" type="button" @click="save(product.version)">Save mine over it</button>
+      <button class="word" type="button" @click="recipe.reset">Take theirs</button>
+    </p>
+    <p v-else-if="trouble && dirty" class="note brick" role="alert">{{ trouble.message }} {{ fault('steps') }}</p>
+    <RecipeStrip
+      :steps="steps"
+      :findings="draft.findings"
+      :hand-in-hand="draft.handInHand"
+      :selected="selected"
+      @select="selected = selected === $event ? '' : $event"
+    />
+    <BlockPicker v-if="adding" :product-id="product.id" :after="step?.name ?? ''" @pick="add" @close="adding = false" />
+    <StepPanel
+      v-if="step"
+      :key="step.id"
+      :step="step"
+      :index="index"
+      :host="host"
+      :last="index === steps.length - 1"
+      :fields="fields"
+      :cautions="draft.stepCautions[index] ?? []"
+      @change="editStep"
+      @move="move"
+      @remove="remove"
+      @add="adding = true"
+      @close="selected = ''"
+    />
     <div class="three">
-      <section>
-        <h2>What a piece costs</h2>
-        <CostBar :lines="product.lines" />
-        <table>
-          <tbody>
-            <tr v-for="l in product.lines" :key="l.name">
-              <th scope="row">
-                {{ l.name }} <span class="quiet">{{ l.how }}</span>
-              </th>
-              <td>{{ l.amount }}</td>
-            </tr>
-            <tr class="sum">
-              <th scope="row">A good piece, in twelves</th>
-              <td>{{ product.cost }}</td>
-            </tr>
-          </tbody>
-        </table>
-      </section>
-      <section>
-        <h2>Watch for</h2>
-        <ul class="cautions">
-          <template v-for="s in product.steps" :key="s.id">
-            <li v-for="c in s.cautions" :key="c">
-              <b>{{ s.name }}</b><span>{{ c }}</span>
-            </li>
-          </template>
-        </ul>
-      </section>
+      <CostTable :lines="draft.lines" :cost="draft.cost" />
+      <FindingList
+        :product-id="product.id"
+        :findings="draft.findings"
+        :dirty="dirty"
+        @step="selected = $event"
+        @facts="panel = 'facts'"
+      />
       <section>
         <h2>A bigger lot saves</h2>
-        <CostCurve :points="product.curve" />
+        <CostCurve :points="draft.curve" />
       </section>
     </div>
   </template>
@@ -150,7 +214,7 @@ const again = () => {
   grid-template-columns: 112px 1fr auto;
   gap: 18px;
   align-items: center;
-  margin-bottom: 14px;
+  margin-bottom: 6px;
 }
 .head h1 {
   font-size: 28px;
@@ -169,70 +233,55 @@ dt {
   color: var(--soft);
   font-size: 14px;
 }
-.change {
-  display: grid;
-  grid-template-columns: minmax(0, 2fr) minmax(0, 1fr) auto;
-  gap: 12px;
-  align-items: start;
-  margin-bottom: 14px;
-  padding: 12px;
-  border: 1px solid var(--line);
-  background: var(--sheet);
+.bar {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 20px;
+  align-items: center;
+  margin-bottom: 10px;
 }
-.change .act {
-  margin-top: 24px;
+.bar .word {
+  color: inherit;
 }
-.change .note {
-  grid-column: 1 / -1;
+.bar .word[aria-expanded='true'] {
+  font-weight: 650;
+}
+.edit {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  margin-left: auto;
+}
+.edit button {
+  min-height: 36px;
+  padding: 0 12px;
+}
+.note {
+  margin-bottom: 10px;
 }
 .three {
   display: grid;
-  grid-template-columns: minmax(0, 1.1fr) minmax(0, 1fr) minmax(0, 1fr);
+  grid-template-columns: minmax(0, 1.1fr) minmax(0, 1.1fr) minmax(0, 0.9fr);
   gap: 24px;
   margin-top: 16px;
 }
-section {
+.three > section {
   display: grid;
   gap: 10px;
   align-content: start;
 }
-table {
-  width: 100%;
-  border-collapse: collapse;
-}
-th {
-  padding-right: 12px;
-  font-weight: 400;
-  text-align: left;
-}
-td {
-  text-align: right;
-  vertical-align: top;
-}
-th,
-td {
-  padding-block: 5px;
-  border-top: 1px solid var(--line);
-}
-.sum th,
-.sum td {
-  font-weight: 650;
-  border-top-color: var(--ink);
-}
-.cautions li {
-  display: grid;
-  gap: 2px;
-  padding: 7px 0 7px 12px;
-  border-left: 3px solid var(--straw);
-}
-.cautions li + li {
-  margin-top: 8px;
-}
 @media (max-width: 1000px) {
   .three,
-  .head,
-  .change {
+  .head {
     grid-template-columns: minmax(0, 1fr);
+  }
+}
+@media (max-width: 640px) {
+  .edit {
+    margin-left: 0;
+  }
+  .edit button {
+    min-height: 48px;
   }
 }
 </style>

@@ -2,70 +2,132 @@
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 
-// A drawing of the blank with a mark of what goes on it, to the blank's own proportions.
-const props = defineProps<{ product: Schemas['Card'] | Schemas['Detail'] }>()
+// A drawing of the blank in its material, with a mark of what goes on it, to the blank's own proportions.
+const props = defineProps<{ name: string; blank: Schemas['Blank'] }>()
 
-const shape = computed(() => props.product.blank.shape)
-const ratio = computed(() =>
-  shape.value.kind === 'disc' ? 1 : (shape.value.heightMm ?? 1) / (shape.value.widthMm ?? 1),
-)
-const width = computed(() => Math.min(108, 108 / Math.max(ratio.value, 0.01)))
-const height = computed(() => Math.min(108, width.value * ratio.value))
-const name = computed(() => props.product.name.split(' ')[0]!.toUpperCase().slice(0, 10))
+const box = 108
+const shape = computed(() => props.blank.shape)
+const ratio = computed(() => {
+  const s = shape.value
+  if (s.kind === 'disc') return 1
+  if (s.kind === 'cylinder') return (s.heightMm ?? 1) / (s.diameterMm ?? 1)
+  return (s.heightMm ?? 1) / (s.widthMm ?? 1)
+})
+const width = computed(() => Math.min(box, box / Math.max(ratio.value, 0.01)))
+const height = computed(() => Math.max(16, Math.min(box, width.value * ratio.value)))
+const x = computed(() => 60 - width.value / 2)
+const y = computed(() => 60 - height.value / 2)
+const mark = computed(() => (props.name.trim().split(/\s+/)[0] ?? '').toUpperCase().slice(0, 9))
+
+const bodies: [RegExp, string, string][] = [
+  [/^wood|^board/, '#e3bf8e', '#8a6a40'],
+  [/^stone/, '#8b9094', '#5d6266'],
+  [/^canvas|^fabric/, '#efe6d3', '#a89878'],
+  [/^ceramic|^mug/, '#fbfaf5', '#9a9184'],
+  [/^glass|^plastic/, '#dce9e6', '#7b9a96'],
+  [/^metal/, '#c7ccd4', '#6f7887'],
+  [/^candle/, '#f6edd6', '#c2ac7c'],
+  [/^coated-board/, '#f3f0e8', '#8f8472'],
+]
+const body = computed(() => {
+  const [, fill, edge] = bodies.find(([of]) => of.test(props.blank.surface)) ?? bodies[0]!
+  const dark = props.blank.tone === 'dark'
+  return { fill: dark ? '#474c57' : fill, edge, ink: dark ? '#f6f1e6' : '#3f2f1e' }
+})
+const upright = computed(() => shape.value.kind === 'cylinder')
+const lip = computed(() => Math.min(10, width.value / 7))
 </script>
 
 <template>
-  <svg viewBox="0 0 120 120" role="img" :aria-label="`A drawing of the ${product.name}`">
+  <svg viewBox="0 0 120 120" role="img" :aria-label="`A drawing of the ${name}`">
     <g v-if="shape.kind === 'disc'">
-      <circle cx="60" cy="60" r="53" fill="#8a6a40" />
-      <circle cx="60" cy="60" r="49" fill="#e3bf8e" />
-      <circle cx="60" cy="60" r="41" fill="none" stroke="#c99f68" />
-      <circle cx="60" cy="60" r="30" fill="#f1dcb9" stroke="#d8b27e" />
-      <circle cx="60" cy="14" r="3.4" fill="#f5f1e8" stroke="#8a6a40" />
+      <circle cx="60" cy="60" r="53" :fill="body.edge" />
+      <circle cx="60" cy="60" r="49" :fill="body.fill" />
+      <circle cx="60" cy="60" r="41" fill="none" :stroke="body.edge" stroke-opacity="0.45" />
+      <circle v-if="blank.hangs" cx="60" cy="16" r="3" fill="#f5f1e8" :stroke="body.edge" />
     </g>
-    <g v-else>
-      <rect
-        :x="60 - width / 2"
-        :y="60 - height / 2"
-        :width="width"
-        :height="height"
-        rx="2"
-        fill="#e3bf8e"
-        stroke="#8a6a40"
-        stroke-width="3"
+    <g v-else-if="upright">
+      <path
+        :d="`M${x} ${y + lip}V${y + height - lip}A${width / 2} ${lip} 0 0 0 ${x + width} ${y + height - lip}V${y + lip}Z`"
+        :fill="body.fill"
+        :stroke="body.edge"
+        stroke-width="2"
+      />
+      <ellipse
+        :cx="60"
+        :cy="y + lip"
+        :rx="width / 2"
+        :ry="lip"
+        :fill="body.edge"
+        fill-opacity="0.35"
+        :stroke="body.edge"
+        stroke-width="2"
       />
       <path
-        :d="`M${64 - width / 2} ${60 - height / 5}h${width - 8}M${64 - width / 2} ${60 + height / 4}h${width - 8}`"
-        stroke="#d2a56b"
+        v-if="blank.surface === 'candle'"
+        :d="`M60 ${y + lip}v-9`"
+        stroke="#3f2f1e"
+        stroke-width="2.5"
+        stroke-linecap="round"
+      />
+      <path
+        v-if="blank.surface === 'mug-coated'"
+        :d="`M${x + width} ${y + height * 0.3}q14 4 0 ${height * 0.4}`"
         fill="none"
+        :stroke="body.edge"
+        stroke-width="5"
       />
     </g>
-    <path d="M34 62h52l-7 11H42z" fill="#2a2723" transform="translate(60 60) scale(.62) translate(-60 -66)" />
-    <path
-      d="M46 60l-7-19M60 60V39M74 60l6-19"
-      stroke="#a9482b"
-      stroke-width="3.4"
-      transform="translate(60 60) scale(.62) translate(-60 -66)"
-    />
+    <g v-else>
+      <path
+        v-if="/^fabric/.test(blank.surface)"
+        :d="`M${60 - width / 4} ${y + 4}q${width / 4} -26 ${width / 2} 0`"
+        fill="none"
+        :stroke="body.edge"
+        stroke-width="4"
+      />
+      <rect
+        :x="x"
+        :y="y"
+        :width="width"
+        :height="height"
+        rx="3"
+        :fill="body.fill"
+        :stroke="body.edge"
+        stroke-width="3"
+      />
+      <rect
+        :x="x + 6"
+        :y="y + 6"
+        :width="width - 12"
+        :height="Math.max(2, height - 12)"
+        fill="none"
+        :stroke="body.edge"
+        stroke-opacity="0.45"
+      />
+      <circle v-if="blank.hangs" cx="60" :cy="y + 9" r="2.5" fill="#f5f1e8" :stroke="body.edge" />
+    </g>
     <text
-      v-if="product.lettered"
       x="60"
-      :y="shape.kind === 'disc' ? 83 : 60 + Math.min(20, height / 2 - 5)"
+      y="65"
       text-anchor="middle"
+      :textLength="mark.length > 6 ? Math.min(width - 18, 76) : undefined"
+      lengthAdjust="spacingAndGlyphs"
+      :fill="body.ink"
     >
-      {{ name }}
+      {{ mark }}
     </text>
   </svg>
 </template>
 
 <style scoped>
 svg {
+  display: block;
   width: 100%;
-  max-width: 120px;
-  aspect-ratio: 1;
+  max-width: 116px;
 }
 text {
-  font: 700 9.5px var(--text);
-  fill: var(--ink);
+  font: 650 15px var(--heading);
+  letter-spacing: 0.02em;
 }
 </style>

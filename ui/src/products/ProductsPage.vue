@@ -3,44 +3,56 @@ import { useQuery } from '@tanstack/vue-query'
 import { answerOf, api } from '../api/client'
 import { amount, currency } from '../shared/money'
 import { duration } from '../shared/time'
-import { useTray } from '../shared/tray'
+import LevelMark from './LevelMark.vue'
 import ProductPicture from './ProductPicture.vue'
 
 const { data: products } = useQuery({ queryKey: ['products'], queryFn: () => answerOf(api.GET('/api/products')) })
-const { open } = useTray()
+const worst: Record<string, string> = {
+  stop: 'a stop to mend or overrule',
+  caution: 'something to watch',
+  tip: 'a tip',
+}
 </script>
 
 <template>
-  <div class="head">
-    <h1>What you make</h1>
-    <button class="act" type="button" @click="open('new-product')">New product</button>
+  <div class="title">
+    <h1>Products</h1>
+    <span>
+      <RouterLink class="word" to="/products/library">The library of methods</RouterLink>
+      <RouterLink class="act" to="/products/new">What can I make?</RouterLink>
+    </span>
   </div>
-  <ul class="gallery">
-    <li v-for="p in products ?? []" :key="p.id">
+  <p v-if="products && products.length === 0" class="empty">
+    Nothing is made here yet. Say what you want to make, and the methods that suit it are ranked, each with its whole
+    recipe. <RouterLink to="/products/new">Begin</RouterLink>
+  </p>
+  <ul v-if="products" class="gallery">
+    <li v-for="p in products" :key="p.id">
       <RouterLink :to="`/products/${p.id}`" class="piece">
-        <ProductPicture :product="p" />
+        <ProductPicture :name="p.name" :blank="p.blank" />
         <div>
           <h2>{{ p.name }}</h2>
           <p class="quiet">{{ p.describe }}</p>
+          <p v-if="p.worst" class="mark"><LevelMark :level="p.worst" /> {{ worst[p.worst] }}</p>
           <dl>
             <div>
               <dt>an hour earns</dt>
               <dd class="earns">{{ p.earnedPerHour || '–' }}</dd>
             </div>
             <div>
-              <dt>sells at</dt>
-              <dd>{{ amount(p.price) }}</dd>
-            </div>
-            <div>
               <dt>costs</dt>
               <dd>{{ p.cost }}</dd>
             </div>
             <div>
-              <dt>hands</dt>
+              <dt>sells at</dt>
+              <dd>{{ amount(p.price) }}</dd>
+            </div>
+            <div>
+              <dt>hands a piece</dt>
               <dd>{{ p.handsMinutes }} min</dd>
             </div>
             <div>
-              <dt>lay to done</dt>
+              <dt>lay to hand-over</dt>
               <dd>{{ duration(p.layToHandOverMinutes) }}</dd>
             </div>
           </dl>
@@ -48,41 +60,57 @@ const { open } = useTray()
       </RouterLink>
     </li>
   </ul>
-  <p v-if="products?.length" class="quiet">
-    Amounts in {{ currency }}, for a good piece made in twelves, its share of spoils in the cost; what an hour earns is
-    after fees. Lay to done is at usual rests.
-  </p>
-  <div v-if="products && products.length === 0" class="empty">
-    <p>What you make stands here, with what it costs and what an hour of it earns.</p>
-    <p>Begin with one: its name, its blank’s size, and the recipe is proposed whole.</p>
-  </div>
+  <p v-if="products?.length" class="quiet">In {{ currency }}, made twelve at a time.</p>
 </template>
 
 <style scoped>
-.head {
+.title {
   display: flex;
   justify-content: space-between;
   align-items: center;
+  gap: 16px;
   margin-bottom: 12px;
+}
+.title span {
+  display: flex;
+  flex-wrap: wrap;
+  justify-content: flex-end;
+  gap: 8px 20px;
+  align-items: center;
+}
+.title .act {
+  display: inline-flex;
+  align-items: center;
+  text-decoration: none;
+}
+.word {
+  color: inherit;
 }
 .gallery {
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(min(100%, 420px), 1fr));
-  gap: 0 32px;
+  grid-template-columns: repeat(auto-fill, minmax(min(100%, 380px), 1fr));
+  gap: 0 36px;
   margin-bottom: 12px;
 }
 .piece {
   display: grid;
-  grid-template-columns: 116px 1fr;
+  grid-template-columns: 104px 1fr;
   gap: 18px;
   height: 100%;
-  padding: 18px 0;
+  padding: 16px 0;
   border-top: 1px solid var(--edge);
   color: inherit;
   text-decoration: none;
 }
 .piece:hover h2 {
   text-decoration: underline;
+}
+.mark {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+  margin-top: 4px;
+  font-size: 14px;
 }
 dl {
   display: grid;
@@ -93,6 +121,7 @@ dl {
 dl div {
   display: flex;
   flex-direction: column-reverse;
+  justify-content: flex-end;
 }
 dt {
   font-size: 13px;

@@ -1,48 +1,96 @@
 <script setup lang="ts">
+import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
+import { moveAmong } from '../shared/keys'
 import { duration } from '../shared/time'
+import LevelMark from './LevelMark.vue'
 
-// The recipe to scale: bars of hands and ribbons of rest, the floor marked.
+// The recipe to scale: bars of hands and ribbons of rest, the floor marked, what
+// is done inside a rest beneath it, and findings on the step they speak of.
 // Widths follow the roots, so that minutes of hands stay visible beside hours of rest.
-defineProps<{ steps: Schemas['Step'][] }>()
+type Step = Schemas['Step']
+const props = defineProps<{ steps: Step[]; findings: Schemas['Finding'][]; handInHand: string[]; selected: string }>()
+const emit = defineEmits<{ select: [id: string] }>()
 
-const hands = (s: Schemas['Step']) => Math.max(4, Math.sqrt(s.setupMinutes + s.minutesPerPiece * 12))
+const hands = (s: Step) => Math.max(4, Math.sqrt(s.setupMinutes + s.minutesPerPiece * 12))
 const rest = (minutes: number) => Math.max(5, Math.sqrt(minutes) * 0.9)
-const kinds: Record<string, string> = { dry: 'dry', cure: 'cure', soak: 'soak', cool: 'cool' }
-const floorAt = (r: Schemas['Rest']) => `${Math.min(100, (r.floor / r.usual) * 100)}%`
-const short = (name: string) => name.replace('Clear the paper, ', 'Clear, ').replace(' round', '')
+const floorAt = (r: Schemas['Rest']) => `${Math.min(100, (r.floor / Math.max(1, r.usual)) * 100)}%`
+const short = (name: string) =>
+  name
+    .replace('Clear the paper, ', 'Clear, ')
+    .replace(' round', '')
+    .replace(', first coat', ' 1')
+    .replace(', second coat', ' 2')
+const worst = (s: Step) => {
+  const of = props.findings.filter((f) => f.stepId === s.id && !f.override)
+  return ['stop', 'caution', 'tip'].find((l) => of.some((f) => f.level === l))
+}
+const inside = (s: Step) => props.steps.filter((i) => i.inside === s.id)
+const main = computed(() => props.steps.filter((s) => !s.inside))
+// The next step follows within minutes: the two are worked as one, piece by piece.
+const joined = (s: Step) => s.rest?.ceiling !== undefined && s.rest.ceiling <= 30
+const restWords = (r: Schemas['Rest']) =>
+  `${r.kind}: never under ${duration(r.floor)}, usually ${duration(r.usual)}${r.ceiling ? `, at most ${duration(r.ceiling)} from the first piece` : ''}`
+const spoken = (s: Step) =>
+  `${s.name}: set-up ${s.setupMinutes} min, then ${s.minutesPerPiece} min a piece${s.rest ? `, rest to ${restWords(s.rest)}` : ''}`
+const tab = (s: Step) => (props.selected ? (s.id === props.selected ? 0 : -1) : s === props.steps[0] ? 0 : -1)
+const list = ref<HTMLElement | null>(null)
 </script>
 
 <template>
   <div class="frame">
-    <ol class="strip">
-      <template v-for="s in steps" :key="s.id">
+    <ol ref="list" class="strip" @keydown="moveAmong($event, list)">
+      <template v-for="s in main" :key="s.id">
         <li class="step" :style="{ flexGrow: hands(s) }">
-          <span class="above" />
-          <span class="bar" :title="`${s.name}: set-up ${s.setupMinutes} min, then ${s.minutesPerPiece} min a piece`" />
-          <span class="below"
+          <span class="above"><LevelMark v-if="worst(s)" :level="worst(s)!" /></span>
+          <button
+            type="button"
+            class="bar"
+            data-among
+            :tabindex="tab(s)"
+            :aria-pressed="selected === s.id"
+            :aria-label="spoken(s)"
+            :title="spoken(s)"
+            @click="emit('select', s.id)"
+          />
+          <span class="below" aria-hidden="true"
             ><b>{{ short(s.name) }}</b
-            ><br />{{ s.minutesPerPiece }} min<span class="spoken"> a piece</span></span
+            ><br />{{ s.minutesPerPiece }} min</span
           >
         </li>
-        <li v-if="s.rest" class="rest" :style="{ flexGrow: rest(s.rest.usual) }">
-          <span class="above">{{ duration(s.rest.usual) }}</span>
-          <span
-            class="ribbon"
-            :title="`${kinds[s.rest.kind]}: never under ${duration(s.rest.floor)}, usually ${duration(s.rest.usual)}${s.rest.ceiling ? `, at most ${duration(s.rest.ceiling)}` : ''}`"
-          >
+        <li v-if="s.rest" class="rest" :class="{ joined: joined(s) }" :style="{ flexGrow: rest(s.rest.usual) }">
+          <span class="above" aria-hidden="true">{{ duration(s.rest.usual) }}</span>
+          <span class="ribbon" :title="restWords(s.rest)">
             <i class="hatch" :class="{ closing: s.rest.ceiling }" />
             <i v-if="s.rest.floor < s.rest.usual" class="floor" :style="{ left: floorAt(s.rest) }" />
           </span>
-          <span class="below quiet"
-            >{{ kinds[s.rest.kind] }}<br /><span class="small">≥ {{ duration(s.rest.floor) }}</span></span
+          <span class="below quiet" aria-hidden="true"
+            >{{ joined(s) ? 'hand in hand' : s.rest.kind }}<br /><span class="small"
+              >≥ {{ duration(s.rest.floor) }}</span
+            ></span
           >
+          <span v-if="inside(s).length" class="inside">
+            <button
+              v-for="i in inside(s)"
+              :key="i.id"
+              type="button"
+              data-among
+              :tabindex="tab(i)"
+              :aria-pressed="selected === i.id"
+              :aria-label="`${spoken(i)}, done while it rests after ${s.name}`"
+              :title="spoken(i)"
+              @click="emit('select', i.id)"
+            >
+              <i /><LevelMark v-if="worst(i)" :level="worst(i)!" />{{ short(i.name) }}
+            </button>
+          </span>
         </li>
       </template>
     </ol>
     <p class="quiet">
       Minutes are for each piece; a sitting’s set-up comes on top. Ribbons are usual rests, the mark is the floor that
       is never undercut, a point means the next step must not be late.
+      <template v-if="handInHand.length">Worked as one, piece by piece: {{ handInHand.join('; ') }}.</template>
     </p>
   </div>
 </template>
@@ -50,7 +98,7 @@ const short = (name: string) => name.replace('Clear the paper, ', 'Clear, ').rep
 <style scoped>
 .frame {
   position: relative;
-  padding: 12px 16px 10px;
+  padding: 10px 16px;
   background: var(--sheet);
   border: 1px solid var(--line);
   overflow-x: auto;
@@ -64,17 +112,17 @@ const short = (name: string) => name.replace('Clear the paper, ', 'Clear, ').rep
   flex-basis: 0;
   min-width: 0;
   display: grid;
-  grid-template-rows: 22px 40px auto;
+  grid-template-rows: 24px 40px auto auto;
   grid-template-columns: minmax(0, 1fr);
   text-align: center;
   font-size: 13px;
   line-height: 1.3;
 }
 .step {
-  min-width: 54px !important;
+  min-width: 56px !important;
 }
 .rest {
-  min-width: 58px !important;
+  min-width: 54px !important;
 }
 .above {
   font-weight: 650;
@@ -82,7 +130,22 @@ const short = (name: string) => name.replace('Clear the paper, ', 'Clear, ').rep
   white-space: nowrap;
 }
 .bar {
+  padding: 0;
+  border: 0;
   background: var(--clay);
+  cursor: pointer;
+}
+.bar:hover {
+  background: #8f3d24;
+}
+.bar[aria-pressed='true'] {
+  outline: 3px solid var(--ink);
+  outline-offset: -3px;
+}
+.bar:focus-visible,
+.inside button:focus-visible {
+  outline: 3px solid var(--ink);
+  outline-offset: 2px;
 }
 .ribbon {
   position: relative;
@@ -96,6 +159,9 @@ const short = (name: string) => name.replace('Clear the paper, ', 'Clear, ').rep
   border-radius: 0;
   clip-path: polygon(0 0, 80% 0, 100% 50%, 80% 100%, 0 100%);
 }
+.joined .ribbon .hatch {
+  height: 6px;
+}
 .floor {
   position: absolute;
   top: -5px;
@@ -105,12 +171,47 @@ const short = (name: string) => name.replace('Clear the paper, ', 'Clear, ').rep
 }
 .below {
   padding: 5px 1px 0;
+  overflow-wrap: anywhere;
 }
 .small {
-  font-size: 13px;
   white-space: nowrap;
 }
-p {
+.inside {
+  display: grid;
+  gap: 3px;
+  margin-top: 6px;
+  padding-top: 6px;
+  border-top: 2px solid var(--edge);
+}
+.inside button {
+  display: flex;
+  align-items: center;
+  gap: 6px;
+  min-height: 24px;
+  padding: 0 2px;
+  border: 0;
+  background: none;
+  font-size: 13px;
+  text-align: left;
+  cursor: pointer;
+}
+.inside button[aria-pressed='true'] {
+  outline: 2px solid var(--ink);
+}
+.inside i {
+  width: 22px;
+  height: 14px;
+  flex: none;
+  background: var(--clay);
+}
+.frame > p {
   margin-top: 8px;
+}
+@media (forced-colors: active) {
+  .bar,
+  .hatch,
+  .inside i {
+    forced-color-adjust: none;
+  }
 }
 </style>

@@ -1,5 +1,5 @@
 import { beforeEach, expect, test } from 'vitest'
-import { addDays, clock, dateOf, dayName, duration, moment, momentIn, stopwatch, zone } from './time'
+import { addDays, clock, dateOf, dayName, duration, exact, minutesIn, moment, momentIn, stopwatch, zone } from './time'
 
 beforeEach(() => {
   zone.value = 'Europe/Berlin'
@@ -36,3 +36,22 @@ test('days are added across months', () => {
   expect(addDays('2027-02-28', 1)).toBe('2027-03-01')
   expect(addDays('2027-03-01', -1)).toBe('2027-02-28')
 })
+
+test.each([
+  ['45', 45],
+  ['45 min', 45],
+  ['8 h', 480],
+  ['1.5h', 90],
+  ['2 h 30', 150],
+  ['1 d 4 h', 1680],
+  ['3d', 4320],
+  ['0', 0],
+])('%s is read as a duration', (text, minutes) => expect(minutesIn(text)).toBe(minutes))
+
+test.each(['', 'soon', '-5', '8 hours and', '1 h 2 d'])('“%s” is no duration', (text) =>
+  expect(minutesIn(text)).toBeNull(),
+)
+
+test.each([0, 45, 480, 1680, 4321])('%d minutes are written so that they read the same', (minutes) =>
+  expect(minutesIn(exact(minutes))).toBe(minutes),
+)

@@ -85,6 +85,24 @@ export function duration(minutes: number): string {
   return hours % 24 === 0 ? `${hours / 24} d` : `${Math.floor(hours / 24)} d ${hours % 24} h`
 }
 
+// minutesIn reads a duration as people type it: 45, 45 min, 8 h, 2 h 30, 1 d 4 h. It is null when it cannot be read.
+export function minutesIn(text: string): number | null {
+  const all = /^(?:(\d+(?:[.,]\d+)?) *d)? *(?:(\d+(?:[.,]\d+)?) *h)? *(?:(\d+) *(?:min|m)?)?$/.exec(
+    text.trim().toLowerCase(),
+  )
+  if (!all || text.trim() === '') return null
+  const part = (s: string | undefined) => (s === undefined ? 0 : Number(s.replace(',', '.')))
+  return Math.round(part(all[1]) * 24 * 60 + part(all[2]) * 60 + part(all[3]))
+}
+
+// exact writes minutes so that minutesIn reads the same: 45 min, 2 h 30 min, 3 d 4 h.
+export function exact(minutes: number): string {
+  const d = Math.floor(minutes / 1440)
+  const h = Math.floor((minutes % 1440) / 60)
+  const parts = [d && `${d} d`, h && `${h} h`, minutes % 60 && `${minutes % 60} min`].filter(Boolean)
+  return parts.join(' ') || '0 min'
+}
+
 export const minutesBetween = (from: Moment, to: Moment) => (ms(to) - ms(from)) / 60000
 
 // stopwatch writes 0:26:40.

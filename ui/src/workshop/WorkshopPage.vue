@@ -7,6 +7,7 @@ import { amount } from '../shared/money'
 import { say } from '../shared/toast'
 import { useWorkshop } from '../shared/useWorkshop'
 import PersonHours from './PersonHours.vue'
+import RoomCard from './RoomCard.vue'
 import { minuteOf, timeOf } from './minutes'
 
 const { workshop } = useWorkshop()
@@ -212,9 +213,14 @@ async function save() {
       <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : 'Save' }}</button>
     </section>
   </form>
+  <RoomCard class="room" />
 </template>
 
 <style scoped>
+.room {
+  max-width: 620px;
+  margin-top: 28px;
+}
 .workshop {
   display: grid;
   grid-template-columns: minmax(0, 6fr) minmax(0, 5fr);

@@ -1,0 +1,73 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed } from 'vue'
+import { answerOf, api } from '../api/client'
+import { thisMinute } from '../shared/clock'
+import { moment } from '../shared/time'
+import { useTray } from '../shared/tray'
+
+// A batch: its lots and where they are, its card for the bench, and what happened to it.
+const props = defineProps<{ id: number }>()
+const { open } = useTray()
+const { data: batch, error } = useQuery({
+  queryKey: computed(() => ['batch', props.id]),
+  queryFn: () => answerOf(api.GET('/api/batches/{id}', { params: { path: { id: props.id } } })),
+})
+</script>
+
+<template>
+  <p v-if="error" class="empty">{{ error.message }} It may have been finished a while ago.</p>
+  <div v-else-if="batch" class="batch">
+    <h1>Batch {{ batch.number }}</h1>
+    <p>
+      <RouterLink :to="`/products/${batch.productId}`">{{ batch.productName }}</RouterLink>
+      <span class="quiet"> · {{ batch.state }}</span>
+    </p>
+    <p>
+      <a class="side link" :href="`/api/batches/${batch.id}/card.pdf`" download>Batch card to print (PDF)</a>
+    </p>
+    <h2>Lots</h2>
+    <ul>
+      <li v-for="l in batch.lots" :key="l.lotId">
+        <button class="word" type="button" @click="open('lot', l.lotId)">Lot {{ l.lot }}</button>
+        <span>
+          {{ l.pieces }} {{ l.pieces === 1 ? 'piece' : 'pieces' }}<template v-if="l.pilot">, the pilot</template> ·
+          {{ l.stepName ? `next: ${l.stepName.toLowerCase()}` : 'through' }}
+          <span v-if="l.readyAt" class="quiet"> · ready {{ moment(l.readyAt, thisMinute) }}</span>
+        </span>
+      </li>
+    </ul>
+    <h2>What happened</h2>
+    <ol class="events">
+      <li v-for="(e, i) in batch.events" :key="i">
+        <span class="quiet">{{ moment(e.at, thisMinute) }}</span> {{ e.text }}
+      </li>
+    </ol>
+  </div>
+</template>
+
+<style scoped>
+.batch {
+  display: grid;
+  gap: 8px;
+}
+.batch h2 {
+  margin-top: 10px;
+}
+.link {
+  display: inline-flex;
+  align-items: center;
+  color: inherit;
+  text-decoration: none;
+}
+li {
+  display: flex;
+  gap: 10px;
+  padding: 5px 0;
+  border-top: 1px solid var(--line);
+}
+.events li {
+  display: block;
+  overflow-wrap: anywhere;
+}
+</style>

@@ -1,0 +1,307 @@
+<script setup lang="ts">
+import { keepPreviousData, useQuery } from '@tanstack/vue-query'
+import { computed, ref, watch } from 'vue'
+import { useRouter } from 'vue-router'
+import { answerOf, api, Trouble, type Schemas } from '../api/client'
+import { useAct } from '../shared/act'
+import FieldRow from '../shared/FieldRow.vue'
+import { currency } from '../shared/money'
+import { printers } from '../shared/words'
+import BlankFields from './BlankFields.vue'
+import { drawnBlank, type BlankForm } from './forms'
+import ProductPicture from './ProductPicture.vue'
+import RankedMethod from './RankedMethod.vue'
+
+// What can be made of it: from blank, picture and printer to the methods, ranked
+// with their reasons and with how long each takes here; one tap makes the product.
+const router = useRouter()
+const { act, busy, trouble, fault } = useAct()
+
+const blank = ref<BlankForm>({
+  surface: 'wood-bare',
+  tone: 'light',
+  shape: 'disc',
+  width: '90 mm',
+  height: '',
+  thickness: '10 mm',
+  sides: 1,
+  hangs: true,
+})
+const name = ref('')
+const look = ref<'crisp' | 'weathered'>('crisp')
+const content = ref({ lettered: false, photo: false, white: false })
+const size = ref({ width: '', height: '' })
+const have = ref<Schemas['Wish']['printers']>(['toner'])
+const pieces = ref(12)
+const days = ref(0)
+const material = ref('')
+const price = ref('')
+const { data: materials } = useQuery({ queryKey: ['materials'], queryFn: () => answerOf(api.GET('/api/materials')) })
+const blanks = computed(() => materials.value?.filter((m) => m.kind === 'blank') ?? [])
+watch(
+  blanks,
+  (all) => {
+    if (!material.value && all.length)
+      material.value = all.find((m) => m.materialKey === 'plain-blank')?.materialKey ?? all[0]!.materialKey
+  },
+  { immediate: true },
+)
+
+const wish = computed<Schemas['Wish']>(() => ({
+  blank: blank.value,
+  picture: { width: size.value.width, height: size.value.height },
+  look: look.value,
+  ...content.value,
+  printers: have.value,
+  pieces: Math.max(1, Math.min(500, Math.round(pieces.value) || 1)),
+  days: Math.max(0, Math.min(120, Math.round(days.value) || 0)),
+}))
+// Asked when the typing pauses, not at every key.
+const asked = ref(JSON.stringify(wish.value))
+let pause = 0
+watch(wish, (w) => {
+  window.clearTimeout(pause)
+  pause = window.setTimeout(() => (asked.value = JSON.stringify(w)), 250)
+})
+const { data: chosen, error } = useQuery({
+  queryKey: computed(() => ['choose-method', asked.value]),
+  queryFn: () => answerOf(api.POST('/api/choose-method', { body: JSON.parse(asked.value) as Schemas['Wish'] })),
+  placeholderData: keepPreviousData,
+  retry: false,
+})
+const asking = computed(() => (error.value instanceof Trouble ? error.value.fields : {}))
+const faultOf = (field: string) => fault(field) || asking.value[field] || ''
+const fits = computed(() => chosen.value?.methods.filter((m) => m.fits) ?? [])
+const rest = computed(() => chosen.value?.methods.filter((m) => !m.fits) ?? [])
+
+async function make(m: Schemas['Ranked']) {
+  const made = await act(() =>
+    answerOf(
+      api.POST('/api/products', {
+        body: {
+          name: name.value,
+          method: m.key,
+          blank: blank.value,
+          picture: { width: size.value.width, height: size.value.height, kind: m.print.kind, carrier: m.print.carrier },
+          look: look.value,
+          lettered: content.value.lettered,
+          material: material.value,
+          price: price.value,
+        },
+      }),
+    ),
+  )
+  if (made) await router.push(`/products/${made.id}`)
+}
+</script>
+
+<template>
+  <h1>What can I make?</h1>
+  <div class="chooser">
+    <form class="wish" novalidate @submit.prevent>
+      <div class="top">
+        <ProductPicture :name="name || 'Yours'" :blank="drawnBlank(blank)" />
+        <FieldRow v-slot="f" label="Name it" :fault="faultOf('name')">
+          <input
+            :id="f.id"
+            v-model="name"
+            class="pick"
+            maxlength="120"
+            :aria-describedby="f.described"
+            :aria-invalid="f.invalid"
+          />
+        </FieldRow>
+      </div>
+      <h2>The blank</h2>
+      <BlankFields v-model="blank" :fault="faultOf" />
+      <FieldRow v-slot="f" label="From the stores" :fault="faultOf('material')">
+        <select :id="f.id" v-model="material" class="pick" :aria-describedby="f.described">
+          <option v-for="m in blanks" :key="m.materialKey" :value="m.materialKey">{{ m.name }}</option>
+        </select>
+      </FieldRow>
+      <h2>The picture</h2>
+      <fieldset>
+        <label class="tick"
+          ><input v-model="content.lettered" type="checkbox" /> Lettering, its own on each piece</label
+        >
+        <label class="tick"><input v-model="content.photo" type="checkbox" /> A photo</label>
+        <label class="tick"><input v-model="content.white" type="checkbox" /> White in it must stay white</label>
+      </fieldset>
+      <div class="pair">
+        <FieldRow v-slot="f" label="Picture width" :fault="faultOf('picture.width')" hint="Empty: the whole face">
+          <input
+            :id="f.id"
+            v-model="size.width"
+            class="pick"
+            maxlength="40"
+            :aria-describedby="f.described"
+            :aria-invalid="f.invalid"
+          />
+        </FieldRow>
+        <FieldRow v-slot="f" label="Picture height" :fault="faultOf('picture.height')">
+          <input
+            :id="f.id"
+            v-model="size.height"
+            class="pick"
+            maxlength="40"
+            :aria-describedby="f.described"
+            :aria-invalid="f.invalid"
+          />
+        </FieldRow>
+      </div>
+      <FieldRow
+        v-slot="f"
+        label="Look"
+        :fault="faultOf('look')"
+        hint="Weathered accepts small lifts and haze; crisp does not."
+      >
+        <select :id="f.id" v-model="look" class="pick" :aria-describedby="f.described">
+          <option value="crisp">crisp</option>
+          <option value="weathered">weathered</option>
+        </select>
+      </FieldRow>
+      <fieldset>
+        <legend>Printers at hand</legend>
+        <label v-for="(words, key) in printers" :key="key" class="tick"
+          ><input v-model="have" type="checkbox" :value="key" /> {{ words }}</label
+        >
+      </fieldset>
+      <h2>How many, by when</h2>
+      <div class="pair">
+        <FieldRow v-slot="f" label="Pieces" :fault="faultOf('pieces')">
+          <input :id="f.id" v-model.number="pieces" class="pick" type="number" min="1" max="500" />
+        </FieldRow>
+        <FieldRow v-slot="f" label="Days there are" :fault="faultOf('days')" hint="0: no hurry">
+          <input
+            :id="f.id"
+            v-model.number="days"
+            class="pick"
+            type="number"
+            min="0"
+            max="120"
+            :aria-describedby="f.described"
+          />
+        </FieldRow>
+        <FieldRow v-slot="f" :label="`Price, ${currency}`" :fault="faultOf('price')" hint="Empty: keeps your margin">
+          <input
+            :id="f.id"
+            v-model="price"
+            class="pick"
+            inputmode="decimal"
+            maxlength="12"
+            :aria-describedby="f.described"
+            :aria-invalid="f.invalid"
+          />
+        </FieldRow>
+      </div>
+    </form>
+    <section aria-labelledby="ways" aria-live="polite">
+      <h2 id="ways">
+        {{
+          !chosen
+            ? 'Weighing the methods'
+            : fits.length === 0
+              ? 'No method fits it so'
+              : fits.length === 1
+                ? 'One way to make it'
+                : `${fits.length} ways to make it`
+        }}
+      </h2>
+      <p v-if="trouble && !Object.keys(trouble.fields).length" class="note brick" role="alert">{{ trouble.message }}</p>
+      <p v-else-if="trouble" class="note brick" role="alert">Not made yet: {{ Object.values(trouble.fields)[0] }}.</p>
+      <div v-if="chosen?.instead.length" class="note">
+        <p v-for="i in chosen.instead" :key="i">{{ i }}</p>
+      </div>
+      <ol v-if="chosen">
+        <RankedMethod v-for="(m, i) in fits" :key="m.key" :method="m" :rank="i + 1" :busy="busy" @make="make(m)" />
+      </ol>
+      <details v-if="rest.length">
+        <summary>{{ rest.length }} that do not fit, and why</summary>
+        <ul>
+          <li v-for="m in rest" :key="m.key">
+            <b>{{ m.name }}</b> <span class="quiet">{{ m.against.join(' ') }}</span>
+          </li>
+        </ul>
+      </details>
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.chooser {
+  display: grid;
+  grid-template-columns: 340px minmax(0, 1fr);
+  gap: 36px;
+  margin-top: 10px;
+}
+.wish {
+  display: grid;
+  gap: 10px;
+  align-content: start;
+}
+.wish h2 {
+  margin-top: 8px;
+}
+.top {
+  display: grid;
+  grid-template-columns: 92px 1fr;
+  gap: 16px;
+  align-items: center;
+}
+.pair {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(92px, 1fr));
+  gap: 8px;
+  align-items: start;
+}
+fieldset {
+  margin: 0;
+  padding: 0;
+  border: 0;
+}
+legend {
+  padding: 0;
+  font-size: 14px;
+  color: var(--soft);
+}
+.tick {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  min-height: 34px;
+}
+.tick input {
+  width: 20px;
+  height: 20px;
+  accent-color: var(--glaze);
+}
+section {
+  min-width: 0;
+}
+.note {
+  margin: 8px 0;
+}
+details {
+  margin-top: 14px;
+}
+summary {
+  min-height: 36px;
+  font-weight: 600;
+  cursor: pointer;
+}
+details li {
+  padding: 5px 0;
+  border-top: 1px solid var(--line);
+}
+@media (max-width: 900px) {
+  .chooser {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+@media (max-width: 640px) {
+  .tick,
+  summary {
+    min-height: 48px;
+  }
+}
+</style>

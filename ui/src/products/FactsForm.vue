@@ -1,0 +1,185 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import { answerOf, api, type Schemas } from '../api/client'
+import { useAct } from '../shared/act'
+import FieldRow from '../shared/FieldRow.vue'
+import { say } from '../shared/toast'
+import { carriers, printers, rights } from '../shared/words'
+import BlankFields from './BlankFields.vue'
+import { blankForm, pictureForm } from './forms'
+
+// What a product is made of and shows: the facts that its checks rest on.
+const props = defineProps<{ product: Schemas['Detail'] }>()
+const emit = defineEmits<{ saved: [] }>()
+const { act, busy, trouble, fault } = useAct()
+
+const blank = ref(blankForm(props.product.blank))
+if (!blank.value.sides) blank.value.sides = 1
+const picture = ref(pictureForm(props.product.picture))
+const lettered = ref(props.product.lettered)
+const mirrored = ref(props.product.picture.mirrored === undefined ? '' : String(props.product.picture.mirrored))
+const version = ref(props.product.version)
+
+async function save() {
+  const body = {
+    blank: blank.value,
+    picture: { ...picture.value, mirrored: mirrored.value === '' ? undefined : mirrored.value === 'true' },
+    lettered: lettered.value,
+    version: version.value,
+  }
+  const saved = await act(() =>
+    answerOf(api.PUT('/api/products/{id}/facts', { params: { path: { id: props.product.id } }, body })),
+  )
+  if (!saved) return
+  say({ text: 'Saved, and checked anew.' })
+  emit('saved')
+}
+const again = () => {
+  version.value = props.product.version
+  return save()
+}
+</script>
+
+<template>
+  <form class="facts" novalidate @submit.prevent="save">
+    <div class="col">
+      <h2>The blank</h2>
+      <BlankFields v-model="blank" :fault="fault" />
+    </div>
+    <div class="col">
+      <h2>The picture and its print</h2>
+      <label class="tick"><input v-model="lettered" type="checkbox" /> Each piece has its own lettering</label>
+      <FieldRow
+        v-slot="f"
+        label="The print file is"
+        :fault="fault('picture.mirrored')"
+        :hint="
+          product.mirror === 'mirrored'
+            ? 'It must be mirrored for this method and blank.'
+            : 'It must not be mirrored for this method and blank.'
+        "
+      >
+        <select :id="f.id" v-model="mirrored" class="pick" :aria-describedby="f.described">
+          <option value="">not said</option>
+          <option value="true">mirrored</option>
+          <option value="false">as it is</option>
+        </select>
+      </FieldRow>
+      <div class="pair">
+        <FieldRow v-slot="f" label="Printed with" :fault="fault('picture.kind')">
+          <select :id="f.id" v-model="picture.kind" class="pick">
+            <option :value="undefined">not said</option>
+            <option v-for="(name, key) in printers" :key="key" :value="key">{{ name }}</option>
+          </select>
+        </FieldRow>
+        <FieldRow v-slot="f" label="On" :fault="fault('picture.carrier')">
+          <select :id="f.id" v-model="picture.carrier" class="pick">
+            <option :value="undefined">not said</option>
+            <option v-for="(name, key) in carriers" :key="key" :value="key">{{ name }}</option>
+          </select>
+        </FieldRow>
+      </div>
+      <div class="pair">
+        <FieldRow v-slot="f" label="Picture width" :fault="fault('picture.width')">
+          <input
+            :id="f.id"
+            v-model="picture.width"
+            class="pick"
+            maxlength="40"
+            :aria-describedby="f.described"
+            :aria-invalid="f.invalid"
+          />
+        </FieldRow>
+        <FieldRow v-slot="f" label="Picture height" :fault="fault('picture.height')">
+          <input
+            :id="f.id"
+            v-model="picture.height"
+            class="pick"
+            maxlength="40"
+            :aria-describedby="f.described"
+            :aria-invalid="f.invalid"
+          />
+        </FieldRow>
+        <FieldRow v-slot="f" label="Paper, g/m²" :fault="fault('picture.gsm')" hint="60 to 100 rubs off best.">
+          <input
+            :id="f.id"
+            v-model.number="picture.gsm"
+            class="pick"
+            type="number"
+            min="0"
+            max="1000"
+            :aria-describedby="f.described"
+            :aria-invalid="f.invalid"
+          />
+        </FieldRow>
+        <FieldRow v-slot="f" label="Pixels an inch" :fault="fault('picture.ppi')" hint="300 is good.">
+          <input
+            :id="f.id"
+            v-model.number="picture.ppi"
+            class="pick"
+            type="number"
+            min="0"
+            max="10000"
+            :aria-describedby="f.described"
+            :aria-invalid="f.invalid"
+          />
+        </FieldRow>
+      </div>
+      <FieldRow v-slot="f" label="The picture is" :fault="fault('picture.rights')">
+        <select :id="f.id" v-model="picture.rights" class="pick">
+          <option :value="undefined">not said</option>
+          <option v-for="(name, key) in rights" :key="key" :value="key">{{ name }}</option>
+        </select>
+      </FieldRow>
+      <p v-if="trouble && trouble.status === 409" class="note brick" role="alert">
+        {{ trouble.message }} <button class="word" type="button" @click="again">Save mine over it</button>
+      </p>
+      <p v-else-if="trouble && !Object.keys(trouble.fields).length" class="note brick" role="alert">
+        {{ trouble.message }}
+      </p>
+      <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : 'Save and check' }}</button>
+    </div>
+  </form>
+</template>
+
+<style scoped>
+.facts {
+  display: grid;
+  grid-template-columns: repeat(2, minmax(0, 1fr));
+  gap: 32px;
+  margin-bottom: 14px;
+  padding: 14px 18px;
+  border: 1px solid var(--line);
+  background: var(--sheet);
+}
+.col {
+  display: grid;
+  gap: 10px;
+  align-content: start;
+}
+.pair {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(110px, 1fr));
+  gap: 8px;
+  align-items: start;
+}
+.tick {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  min-height: 36px;
+}
+.tick input {
+  width: 20px;
+  height: 20px;
+  accent-color: var(--glaze);
+}
+.act {
+  justify-self: start;
+}
+@media (max-width: 900px) {
+  .facts {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>

@@ -1,0 +1,126 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
+import { answerOf, api, type Schemas } from '../api/client'
+import { useAct } from '../shared/act'
+import FieldRow from '../shared/FieldRow.vue'
+import { say } from '../shared/toast'
+import { surfaceWords } from '../shared/words'
+import MethodEntry from './MethodEntry.vue'
+
+// Every method with what it suits, found by any of its words; one's own beside the built-in ones.
+const { data: methods } = useQuery({ queryKey: ['methods'], queryFn: () => answerOf(api.GET('/api/methods')) })
+const { act, busy, fault, trouble } = useAct()
+const text = ref('')
+const bringing = ref(false)
+const file = ref('')
+
+const wordsOf = (m: Schemas['LibraryEntry']) =>
+  [
+    m.name,
+    m.about,
+    m.removal,
+    ...(m.surfaces ?? []).map(surfaceWords),
+    ...(m.prints ?? []).map((p) => `${p.kind} ${p.carrier}`),
+    ...(m.steps ?? []).map((s) => s.name),
+    m.builtIn ? '' : 'yours own',
+  ]
+    .join(' ')
+    .toLowerCase()
+const found = computed(() => {
+  const terms = text.value.toLowerCase().split(/\s+/).filter(Boolean)
+  return (methods.value ?? []).filter((m) => terms.every((t) => wordsOf(m).includes(t)))
+})
+
+async function read(event: Event) {
+  const picked = (event.target as HTMLInputElement).files?.[0]
+  if (picked) file.value = await picked.text()
+}
+async function bring() {
+  const made = await act(() => answerOf(api.POST('/api/methods', { body: { text: file.value } })))
+  if (!made) return
+  bringing.value = false
+  file.value = ''
+  say({ text: `“${made.name}” is in the library now.` })
+}
+const fileFault = computed(() => {
+  const [where, what] = Object.entries(trouble.value?.fields ?? {})[0] ?? []
+  return where === undefined ? fault('text') : `${where.replace(/^text\.?/, '') || 'the file'}: ${what}`
+})
+</script>
+
+<template>
+  <div class="head">
+    <h1>The library of methods</h1>
+    <input
+      v-model="text"
+      class="pick"
+      type="search"
+      aria-label="Search the methods"
+      placeholder="glass, lettering, no paper to rub"
+      maxlength="80"
+    />
+    <button class="side" type="button" :aria-expanded="bringing" @click="bringing = !bringing">
+      Bring a method in
+    </button>
+    <RouterLink class="word" to="/products/new">What can I make?</RouterLink>
+  </div>
+  <form v-if="bringing" class="bring" novalidate @submit.prevent="bring">
+    <FieldRow
+      v-slot="f"
+      label="A method file (JSON)"
+      :fault="fileFault"
+      hint="As “Take it out as a file” writes it. A method of yours with the same key is replaced."
+    >
+      <textarea
+        :id="f.id"
+        v-model="file"
+        class="pick"
+        rows="6"
+        spellcheck="false"
+        :aria-describedby="f.described"
+        :aria-invalid="f.invalid"
+      />
+    </FieldRow>
+    <label>From a file: <input type="file" accept=".json,application/json" @change="read" /></label>
+    <button class="act" type="submit" :disabled="busy || file === ''">Bring it in</button>
+  </form>
+  <p v-if="methods && found.length === 0" class="empty">
+    No method has all of these words. <button class="word" type="button" @click="text = ''">Show all</button>
+  </p>
+  <ul class="methods">
+    <MethodEntry v-for="m in found" :key="m.key" :method="m" />
+  </ul>
+</template>
+
+<style scoped>
+.head {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 20px;
+  align-items: center;
+  margin-bottom: 12px;
+}
+.head .pick {
+  width: min(100%, 320px);
+}
+.head .word {
+  margin-left: auto;
+  color: inherit;
+}
+.bring {
+  display: grid;
+  gap: 10px;
+  justify-items: start;
+  margin-bottom: 14px;
+  padding: 14px 18px;
+  border: 1px solid var(--line);
+  background: var(--sheet);
+}
+.bring > :first-child {
+  width: 100%;
+}
+textarea {
+  font: 13px/1.4 monospace;
+}
+</style>

@@ -1,0 +1,64 @@
+import type { Schemas } from '../api/client'
+
+export type BlankForm = Schemas['BlankForm']
+export type PictureForm = Schemas['PictureForm']
+
+const length = (mm: number | undefined) => (mm ? `${Math.round(mm * 10) / 10} mm` : '')
+
+// blankForm is a blank as people describe it, to be changed.
+export function blankForm(b: Schemas['Blank']): BlankForm {
+  return {
+    surface: b.surface as BlankForm['surface'],
+    tone: b.tone,
+    shape: b.shape.kind,
+    width: length(b.shape.kind === 'rectangle' ? b.shape.widthMm : b.shape.diameterMm),
+    height: length(b.shape.heightMm),
+    thickness: length(b.shape.thicknessMm),
+    sides: b.sides,
+    hangs: b.hangs,
+    throughBlank: b.throughBlank,
+    drinkware: b.drinkware,
+    rimGap: b.rimGapMm === undefined ? '' : `${b.rimGapMm} mm`,
+    foodContact: b.foodContact,
+    holdsFlame: b.holdsFlame,
+  }
+}
+
+export function pictureForm(p: Schemas['Picture']): PictureForm {
+  return {
+    kind: p.kind,
+    carrier: p.carrier,
+    gsm: p.gsm,
+    mirrored: p.mirrored,
+    width: length(p.widthMm),
+    height: length(p.heightMm),
+    ppi: p.ppi,
+    rights: p.rights,
+  }
+}
+
+const number = (text: string | undefined) => {
+  const found = /(\d+(?:\.\d+)?) *(mm|cm|in|")?/.exec(text ?? '')
+  if (!found) return 0
+  const factor = found[2] === 'cm' ? 10 : found[2] === 'in' || found[2] === '"' ? 25.4 : 1
+  return Number(found[1]) * factor
+}
+
+// drawnBlank is a blank to draw while its form is being filled, as far as it can be read.
+export function drawnBlank(f: BlankForm): Schemas['Blank'] {
+  const w = number(f.width) || 100
+  const h = number(f.height) || 100
+  const flat = f.shape === 'rectangle'
+  return {
+    surface: f.surface,
+    tone: f.tone,
+    hangs: f.hangs,
+    shape: {
+      kind: f.shape,
+      thicknessMm: 0,
+      widthMm: flat ? w : undefined,
+      diameterMm: flat ? undefined : w,
+      heightMm: h,
+    },
+  }
+}

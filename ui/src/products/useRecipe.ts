@@ -1,0 +1,146 @@
+import { keepPreviousData, useQuery } from '@tanstack/vue-query'
+import { computed, ref, watch } from 'vue'
+import { answerOf, api, Trouble, type Schemas } from '../api/client'
+
+export type Step = Schemas['Step']
+type Form = Schemas['RecipeForm']
+
+const copy = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T
+const formOf = (d: Schemas['Draft']): Form => ({
+  look: d.look,
+  sheen: d.sheen,
+  choices: d.choices,
+  steps: copy(d.steps),
+})
+
+// freeId is an id that no step has, made from a wish.
+export function freeId(steps: Step[], wish: string): string {
+  let id = wish
+  for (let n = 2; steps.some((s) => s.id === id); n++) id = `${wish}-${n}`
+  return id
+}
+
+// moved gives the steps with one of them a place earlier or later, its inside
+// steps with it. A step inside a rest stays among those of the same rest.
+export function moved(steps: Step[], index: number, by: 1 | -1): Step[] {
+  const step = steps[index]
+  if (!step) return steps
+  const groups: Step[][] = []
+  for (const s of steps) {
+    if (s.inside && groups.length) groups[groups.length - 1]!.push(s)
+    else groups.push([s])
+  }
+  const g = groups.findIndex((group) => group.includes(step))
+  const group = groups[g]!
+  if (step.inside) {
+    const at = group.indexOf(step)
+    const to = at + by
+    if (to < 1 || to >= group.length) return steps
+    group.splice(at, 1)
+    group.splice(to, 0, step)
+  } else {
+    const to = g + by
+    if (to < 0 || to >= groups.length) return steps
+    groups.splice(g, 1)
+    groups.splice(to, 0, group)
+  }
+  return groups.flat()
+}
+
+// without removes a step; those inside its rest come out of it and follow on their own.
+export function without(steps: Step[], index: number): Step[] {
+  const gone = steps[index]
+  return steps
+    .filter((_, i) => i !== index)
+    .map((s) => (gone && s.inside === gone.id ? { ...s, inside: undefined } : s))
+}
+
+// useRecipe holds a recipe that is being changed: every change can be undone,
+// and what it would come to is asked of the server as it changes.
+export function useRecipe(product: () => Schemas['Detail'] | undefined) {
+  const form = ref<Form | null>(null)
+  const past = ref<string[]>([])
+  const future = ref<string[]>([])
+  const basedOn = ref(0)
+  const selected = ref('')
+
+  const saved = computed(() => {
+    const p = product()
+    return p ? JSON.stringify(formOf(p.draft)) : ''
+  })
+  const now = computed(() => (form.value ? JSON.stringify(form.value) : saved.value))
+  const dirty = computed(() => form.value !== null && now.value !== saved.value)
+
+  function reset() {
+    form.value = null
+    past.value = []
+    future.value = []
+  }
+  // Another product, or a version saved elsewhere while nothing is changed here: begin from it.
+  watch(
+    () => `${product()?.id ?? 0}:${product()?.version ?? 0}`,
+    () => {
+      if (!dirty.value) reset()
+    },
+  )
+
+  function change(edit: (form: Form) => void) {
+    const p = product()
+    if (!p) return
+    const before = form.value ?? formOf(p.draft)
+    if (!form.value) basedOn.value = p.version
+    past.value.push(JSON.stringify(before))
+    future.value = []
+    const next = copy(before)
+    edit(next)
+    form.value = next
+  }
+  function step(from: string[], to: string[]) {
+    const text = from.pop()
+    if (text === undefined || !form.value) return
+    to.push(JSON.stringify(form.value))
+    form.value = JSON.parse(text) as Form
+  }
+  const undo = () => step(past.value, future.value)
+  const redo = () => step(future.value, past.value)
+
+  const { data: tried, error } = useQuery({
+    queryKey: computed(() => ['try-recipe', product()?.id ?? 0, now.value]),
+    queryFn: () =>
+      answerOf(
+        api.POST('/api/products/{id}/recipe/try', {
+          params: { path: { id: product()!.id } },
+          body: JSON.parse(now.value) as Form,
+        }),
+      ),
+    enabled: dirty,
+    placeholderData: keepPreviousData,
+    retry: false,
+  })
+  const draft = computed(() => (dirty.value && tried.value ? tried.value : product()?.draft))
+  // fields are what the server finds wrong with the recipe as it is now, by path.
+  const fields = computed<Record<string, string>>(() =>
+    dirty.value && error.value instanceof Trouble ? error.value.fields : {},
+  )
+  const refusal = computed(() => (dirty.value && error.value ? error.value.message : ''))
+  const steps = computed(() => form.value?.steps ?? product()?.draft.steps ?? [])
+  const index = computed(() => steps.value.findIndex((s) => s.id === selected.value))
+
+  return {
+    form,
+    steps,
+    selected,
+    index,
+    draft,
+    dirty,
+    fields,
+    refusal,
+    basedOn,
+    past,
+    future,
+    change,
+    undo,
+    redo,
+    reset,
+  }
+}
