@@ -48,7 +48,32 @@ try {
   })
   await shoot('batch', '/plan?tray=new-batch', { before: (page) => page.getByText('Serves').waitFor() })
   await shoot('products', '/products')
-  await shoot('product', '/products/1')
+  await shoot('product', '/products/2')
+  await shoot('recipe', '/products/17', {
+    height: 1000,
+    before: async (page) => {
+      await page.getByRole('button', { name: /^Clear wax: / }).click()
+      await page.getByText('What it uses').waitFor()
+    },
+  })
+  await shoot('chooser', '/products/new', {
+    before: async (page) => {
+      await page.getByLabel('Made of').selectOption('metal-coated')
+      await page.getByRole('radio', { name: 'dark' }).check()
+      await page.getByLabel('Shape').selectOption('cylinder')
+      await page.getByLabel('Across').fill('80 mm')
+      await page.getByLabel('Height', { exact: true }).fill('170 mm')
+      await page.getByLabel(/White in it/).check()
+      await page.getByRole('heading', { name: 'Decal, face up' }).waitFor()
+      await page.evaluate(() => window.scrollTo(0, 0))
+    },
+  })
+  await shoot('library', '/products/library', {
+    before: async (page) => {
+      await page.getByRole('button', { name: 'Gel-medium lift' }).click()
+    },
+  })
+  await shoot('guide', '/notebook?product=1&sign=lifted', { before: (page) => page.getByText('Change the recipe so').waitFor() })
   await shoot('workshop', '/workshop')
 } finally {
   await browser.close()

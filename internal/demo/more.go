@@ -19,7 +19,7 @@ type commission struct {
 	extras int
 	lots   []int
 	pilot  bool
-	// until is the last step done; resting that it ended an hour ago, else its rest is over.
+	// until is the last step done; resting that it was done lately, else its rest is over.
 	until   string
 	resting bool
 }
@@ -27,20 +27,20 @@ type commission struct {
 // tellMoreWork has something of every method ordered or under way.
 func (s *studio) tellMoreWork(ctx context.Context) error {
 	for _, c := range []commission{
-		{product: starterSign, customer: "Regatta office", ago: 6, ahead: 9, quantity: 3, names: []string{"Starter", "Timekeeper", "Umpire’s launch"}, made: 4, lots: []int{3}, until: "lay"},
+		{product: starterSign, customer: "Regatta office", ago: 6, ahead: 9, quantity: 3, names: []string{"Starter", "Timekeeper", "Umpire’s launch"}, made: 4, lots: []int{3}, until: "lay", resting: true},
 		{product: mooringPanel, made: 6, extras: 3, lots: []int{3}, until: "lay", resting: true},
-		{product: lockTile, customer: "Lock-keepers’ choir", ago: 3, ahead: 11, quantity: 8, made: 1, lots: []int{8}, until: "degrease"},
+		{product: lockTile, customer: "Lock-keepers’ choir", ago: 3, ahead: 11, quantity: 8, made: 1, lots: []int{8}, until: "clear-2", resting: true},
 		{product: slateCoaster, customer: "Oar & Anchor tea-room", ago: 4, ahead: 12, quantity: 6, made: 2, lots: []int{1, 5}, pilot: true, until: "clear-1"},
-		{product: ferryTray, customer: "Ferry kiosk", ago: 2, ahead: 14, quantity: 2, made: 1, lots: []int{2}, until: "base", resting: true},
-		{product: crewTote, customer: "Withy Rowing Club", ago: 7, ahead: 10, quantity: 4, made: 5, lots: []int{4}, until: "clear-1"},
+		{product: ferryTray, customer: "Ferry kiosk", ago: 2, ahead: 14, quantity: 2, made: 2, lots: []int{2}, until: "lay", resting: true},
+		{product: crewTote, customer: "Withy Rowing Club", ago: 7, ahead: 10, quantity: 4, made: 5, lots: []int{4}, until: "final-cure", resting: true},
 		{product: lanternGlass, made: 1, extras: 6, lots: []int{6}, until: "print"},
-		{product: galleyJar, customer: "Tern Boathouse", ago: 3, ahead: 12, quantity: 4, names: []string{"Oats", "Barley", "Tea", "Biscuits for the dog"}, made: 2, lots: []int{4}, until: "apply-decal"},
-		{product: sunTumbler, customer: "Scullers’ guild", ago: 4, ahead: 13, quantity: 4, names: []string{"Odo", "Hesper", "Lorcan", "Maud"}, made: 2, lots: []int{4}, until: "ink-1", resting: true},
+		{product: galleyJar, customer: "Tern Boathouse", ago: 3, ahead: 12, quantity: 4, names: []string{"Oats", "Barley", "Tea", "Biscuits for the dog"}, made: 2, lots: []int{4}, until: "final-cure", resting: true},
+		{product: sunTumbler, customer: "Scullers’ guild", ago: 4, ahead: 13, quantity: 4, names: []string{"Odo", "Hesper", "Lorcan", "Maud"}, made: 2, lots: []int{4}, until: "apply-decal", resting: true},
 		{product: nightTumbler, made: 1, extras: 3, lots: []int{3}, until: "degrease"},
 		{product: lampCandle, customer: "Single: a christening", ago: 2, ahead: 13, quantity: 5, made: 1, lots: []int{5}, until: "print-tissue"},
 		{product: ferryMug, customer: "Ferry kiosk", ago: 2, ahead: 15, quantity: 6},
-		{product: logBook, customer: "Withy Rowing Club", ago: 5, ahead: 14, quantity: 4, names: []string{"Log of the Heron", "Log of the Teal", "Log of the Coot", "Log of the Tern"}, made: 2, lots: []int{4}, until: "weigh-flat", resting: true},
-		{product: keepsakeBox, customer: "Single: silver wedding", ago: 8, ahead: 11, quantity: 2, made: 6, lots: []int{2}, until: "seal-1", resting: true},
+		{product: logBook, customer: "Withy Rowing Club", ago: 5, ahead: 14, quantity: 4, names: []string{"Log of the Heron", "Log of the Teal", "Log of the Coot", "Log of the Tern"}, made: 2, lots: []int{4}, until: "weigh-flat"},
+		{product: keepsakeBox, customer: "Single: silver wedding", ago: 8, ahead: 11, quantity: 2, made: 6, lots: []int{2}, until: "stain", resting: true},
 	} {
 		if err := s.tellCommission(ctx, c); err != nil {
 			return fmt.Errorf("%s: %w", c.product, err)
@@ -63,7 +63,7 @@ func (s *studio) tellCommission(ctx context.Context, c commission) error {
 		return err
 	}
 	if c.resting {
-		return s.workUntilResting(ctx, lots[0], c.until, time.Hour, nil)
+		return s.workLately(ctx, lots[0], c.until)
 	}
 	return s.workUntilReady(ctx, lots[0], c.until, nil)
 }

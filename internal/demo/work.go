@@ -189,6 +189,18 @@ func (s *studio) workUntilResting(ctx context.Context, l batches.Lot, step strin
 	return s.work(ctx, l, stepNamed(s.stepsOf(ctx, l), step)+1, s.now.Add(-ago), spoiled)
 }
 
+// workLately works a lot through a step in the last free working time before now.
+func (s *studio) workLately(ctx context.Context, l batches.Lot, step string) error {
+	steps := s.stepsOf(ctx, l)
+	i := stepNamed(steps, step)
+	pieces, err := s.pieces(ctx, l)
+	if err != nil {
+		return err
+	}
+	length := time.Duration(steps[i].Minutes(len(pieces))) * time.Minute
+	return s.work(ctx, l, i+1, s.slotBefore(s.now.Add(-15*time.Minute), length).end, nil)
+}
+
 // work does the first n steps of a lot, the last of them ending at end and each
 // before it long enough earlier, in working hours where that can be. spoiled
 // gives, by step, the reasons for pieces lost there.

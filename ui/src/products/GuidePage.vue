@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { computed, ref, watch } from 'vue'
+import { computed, nextTick, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { answerOf, api } from '../api/client'
 import { useAct } from '../shared/act'
@@ -30,9 +30,14 @@ const found = computed(() => {
 })
 const { tell, busy } = useAct()
 const panel = ref<HTMLElement | null>(null)
-watch(shown, (t) => t && window.requestAnimationFrame(() => panel.value?.focus({ preventScroll: false })))
 
 const go = (query: Record<string, string | undefined>) => router.replace({ query: { ...route.query, ...query } })
+// What was asked for gets the focus, so that a screen reader goes on there.
+async function show(key: string) {
+  await go({ sign: key })
+  await nextTick()
+  panel.value?.focus()
+}
 const pick = (event: Event) => go({ product: (event.target as HTMLSelectElement).value || undefined })
 
 async function take() {
@@ -74,7 +79,7 @@ async function take() {
   <div class="guide" :class="{ open: shown }">
     <ul class="signs">
       <li v-for="t in found" :key="t.key">
-        <button type="button" :aria-pressed="sign === t.key" @click="go({ sign: t.key })">
+        <button type="button" :aria-pressed="sign === t.key" @click="show(t.key)">
           <SignPicture :sign="t.key" />
           <span>{{ t.sign }}</span>
         </button>

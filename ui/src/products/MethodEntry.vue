@@ -73,7 +73,7 @@ async function archive() {
         <p>{{ m.about }}</p>
         <p class="quiet">{{ (m.surfaces ?? []).map(surfaceWords).join(' · ') }}</p>
       </div>
-      <div class="bars">
+      <div class="glance">
         <RecipeBars :bars="bars" />
         <p class="quiet">
           <template v-if="m.floorMinutes !== undefined"
@@ -185,7 +185,7 @@ async function archive() {
   font: 600 13px var(--text);
   color: var(--glaze);
 }
-.bars {
+.glance {
   display: grid;
   gap: 4px;
   align-content: center;

@@ -44,6 +44,9 @@ const emit = defineEmits<{ make: [] }>()
   padding: 12px 0 14px;
   border-top: 1px solid var(--edge);
 }
+.ranked > button {
+  align-self: start;
+}
 .rank {
   font: 650 21px/1.2 var(--heading);
   color: var(--clay);

@@ -13,7 +13,7 @@ const props = defineProps<{ steps: Step[]; findings: Schemas['Finding'][]; handI
 const emit = defineEmits<{ select: [id: string] }>()
 
 const hands = (s: Step) => Math.max(4, Math.sqrt(s.setupMinutes + s.minutesPerPiece * 12))
-const rest = (minutes: number) => Math.max(5, Math.sqrt(minutes) * 0.9)
+const rest = (minutes: number) => Math.max(4, Math.sqrt(minutes) * 1.1)
 const floorAt = (r: Schemas['Rest']) => `${Math.min(100, (r.floor / Math.max(1, r.usual)) * 100)}%`
 const short = (name: string) =>
   name
@@ -21,6 +21,9 @@ const short = (name: string) =>
     .replace(' round', '')
     .replace(', first coat', ' 1')
     .replace(', second coat', ' 2')
+    .replace('Look and decide', 'Look')
+    .replace('Drill the hanging hole', 'Drill')
+    .replace('Sand the edges back', 'Edges back')
 const worst = (s: Step) => {
   const of = props.findings.filter((f) => f.stepId === s.id && !f.override)
   return ['stop', 'caution', 'tip'].find((l) => of.some((f) => f.level === l))
@@ -119,10 +122,10 @@ const list = ref<HTMLElement | null>(null)
   line-height: 1.3;
 }
 .step {
-  min-width: 56px !important;
+  min-width: 48px !important;
 }
 .rest {
-  min-width: 54px !important;
+  min-width: 44px !important;
 }
 .above {
   font-weight: 650;
@@ -172,9 +175,6 @@ const list = ref<HTMLElement | null>(null)
 .below {
   padding: 5px 1px 0;
   overflow-wrap: anywhere;
-}
-.small {
-  white-space: nowrap;
 }
 .inside {
   display: grid;
