@@ -79,7 +79,7 @@ test('a step nobody took up is entered afterwards, refused in the future, and un
   await expect(lot.getByText(/still to come/i).first()).toBeVisible()
   await lot.getByLabel('Done at: time').fill('09:50')
   await lot.getByRole('button', { name: 'Enter it' }).click()
-  await expect(lot.getByRole('heading', { name: 'Next: Seal, first coat' })).toBeVisible()
+  await expect(lot.getByRole('heading', { name: 'Next: Look and decide' })).toBeVisible()
   await expect(resting(page, '4 × Lamp-night ornament')).toContainText('ready 10:50')
   await lot.getByRole('button', { name: 'Undo done' }).click()
   await expect(lot.getByRole('heading', { name: 'In hand now: Clear the paper, second round' })).toBeVisible()
@@ -102,15 +102,15 @@ test('pieces that go again become a lot of their own', async ({ page }) => {
 test('hours that end before they begin are refused beside their day, and nothing typed is lost', async ({ page }) => {
   await page.goto(`${studio.url}/workshop`)
   await page.getByLabel('Monday to').first().fill('08:00')
-  await page.getByLabel('Rack places').fill('44')
+  await page.getByLabel('Rack places').fill('144')
   await page.getByRole('button', { name: 'Save', exact: true }).click()
   await expect(page.getByText('hours must end after they begin').first()).toBeVisible()
-  await expect(page.getByLabel('Rack places')).toHaveValue('44')
+  await expect(page.getByLabel('Rack places')).toHaveValue('144')
   await page.getByLabel('Monday to').first().fill('16:00')
   await page.getByRole('button', { name: 'Save', exact: true }).click()
   await expect(page.getByText('Saved. The plan follows.')).toBeVisible()
   await page.reload()
-  await expect(page.getByLabel('Rack places')).toHaveValue('44')
+  await expect(page.getByLabel('Rack places')).toHaveValue('144')
 })
 
 test('a batch nobody has begun is abandoned, and its names are open again', async ({ page }) => {

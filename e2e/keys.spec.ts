@@ -20,18 +20,32 @@ async function open(page: Page, path: string) {
 
 test('the number keys open the sections, in their order', async ({ page }) => {
   await open(page, '/')
-  for (const [key, path] of [['2', '/plan'], ['3', '/orders'], ['4', '/products'], ['5', '/workshop'], ['1', '/']] as const) {
+  for (const [key, path] of [['2', '/plan'], ['3', '/orders'], ['4', '/products'], ['5', '/notebook'], ['6', '/workshop'], ['1', '/']] as const) {
     await page.keyboard.press(key)
     await expect(page).toHaveURL(studio.url + path)
   }
 })
 
 test('N makes something new of what the section is about', async ({ page }) => {
-  for (const [path, name] of [['/orders', 'New order'], ['/products', 'New product'], ['/plan', 'New batch'], ['/', 'New order']] as const) {
+  for (const [path, name] of [['/orders', 'New order'], ['/plan', 'New batch'], ['/', 'New order']] as const) {
     await open(page, path)
     await page.keyboard.press('n')
     await expect(page.getByRole('complementary', { name })).toBeFocused()
   }
+})
+
+test('N on the products asks what can be made', async ({ page }) => {
+  await open(page, '/products')
+  await page.keyboard.press('n')
+  await expect(page).toHaveURL(`${studio.url}/products/new`)
+})
+
+test('the arrows move along the recipe, and Enter opens a step', async ({ page }) => {
+  await open(page, '/products/1')
+  await page.getByRole('button', { name: /^Sand and wipe: / }).focus()
+  await page.keyboard.press('ArrowRight')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('region', { name: 'Step 2: Base coat' })).toBeVisible()
 })
 
 test('Space puts down and takes up, D marks done, and the toast undoes it', async ({ page }) => {
@@ -93,12 +107,12 @@ test('in US measures sizes are shown and read in inches', async ({ page }) => {
   await page.getByLabel('Measures').selectOption('us')
   await page.getByRole('button', { name: 'Save', exact: true }).click()
   await expect(page.getByText('Saved. The plan follows.')).toBeVisible()
-  await open(page, '/products?tray=new-product')
-  await page.getByLabel('Name', { exact: true }).fill('Inch ornament')
+  await open(page, '/products/new')
+  await page.getByLabel('Name it').fill('Inch ornament')
   await page.getByLabel('Across').fill('3 3/4')
   await page.getByLabel('Thickness').fill('3/8')
   await page.getByLabel('Price, EUR').fill('12.5')
-  await page.getByRole('button', { name: 'Propose its recipe' }).click()
+  await page.getByRole('button', { name: 'Make it so, by Gel-medium lift' }).click()
   await expect(page.getByText('3 3/4 in across')).toBeVisible()
   await expect(page.getByText('12.50').first()).toBeVisible()
 })

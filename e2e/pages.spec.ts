@@ -27,7 +27,20 @@ const states: Record<string, { path: string; shows: string | RegExp; open?: (pag
   'Orders with a new order': { path: '/orders?tray=new-order', shows: 'An hour earns' },
   'A refused order': { path: '/orders?tray=new-order', shows: 'this cannot be empty', open: (page) => page.getByRole('button', { name: /^Promise/ }).click() },
   Products: { path: '/products', shows: 'Slipway sign' },
-  'Products with a new product': { path: '/products?tray=new-product', shows: 'Propose its recipe' },
+  'What can I make?': { path: '/products/new', shows: 'ways to make it' },
+  'What can I make, refused': { path: '/products/new', shows: 'this cannot be empty', open: (page) => page.getByRole('button', { name: /^Make it so/ }).first().click() },
+  Library: { path: '/products/library', shows: 'Printed tissue, melted in' },
+  'Library with a method': { path: '/products/library', shows: 'Where practitioners differ', open: (page) => page.getByRole('button', { name: 'Gel-medium lift' }).click() },
+  'Library, bringing a method in': { path: '/products/library', shows: 'A method file (JSON)', open: (page) => page.getByRole('button', { name: 'Bring a method in' }).click() },
+  'Product with a step': { path: '/products/17', shows: 'What it uses', open: (page) => page.getByRole('button', { name: /^Clear wax: / }).click() },
+  'Product with steps to add': { path: '/products/1', shows: 'Glitter ground', open: (page) => page.getByRole('button', { name: 'Add a step' }).click() },
+  'Product with its facts': { path: '/products/1', shows: 'The picture and its print', open: (page) => page.getByRole('button', { name: 'Blank and picture', exact: true }).click() },
+  'Product with its choices': { path: '/products/1', shows: 'Where does the medium go?', open: (page) => page.getByRole('button', { name: 'How we do it' }).click() },
+  'Product with its versions': { path: '/products/1', shows: 'Keep it as a method of yours', open: (page) => page.getByRole('button', { name: 'Versions and copies' }).click() },
+  'Product with a stop overruled': { path: '/products/5', shows: 'Overruled by Isolde' },
+  Notebook: { path: '/notebook', shows: 'Cloudy or grey when dry' },
+  'Notebook with a sign': { path: '/notebook?product=1&sign=lifted', shows: 'Change the recipe so' },
+  'A batch': { path: '/?tray=batch:3', shows: 'Batch card to print' },
   Product: { path: '/products/1', shows: 'What a piece costs' },
   Workshop: { path: '/workshop', shows: 'People and their hours' },
   Find: { path: '/', shows: 'Withy Rowing Club, order 1004', open: (page) => findFor(page, 'Withy') },
@@ -58,7 +71,7 @@ for (const [name, state] of Object.entries(states)) {
   test(`${name} has no accessibility violation and no script error`, ({ page }) => check(page, demo.url, state))
 }
 
-for (const path of ['/', '/plan', '/orders', '/products', '/workshop', '/orders?tray=new-order', '/plan?tray=new-batch']) {
+for (const path of ['/', '/plan', '/orders', '/products', '/products/new', '/products/library', '/notebook', '/workshop', '/orders?tray=new-order', '/plan?tray=new-batch']) {
   test(`the empty studio at ${path} says what to do next`, async ({ page }) => {
     await check(page, empty.url, { path, shows: /./ })
   })
@@ -67,7 +80,7 @@ for (const path of ['/', '/plan', '/orders', '/products', '/workshop', '/orders?
 for (const width of [390, 820]) {
   test(`no page scrolls sideways at ${width} px`, async ({ page }) => {
     await page.setViewportSize({ width, height: 844 })
-    for (const path of ['/', '/plan', '/orders', '/products', '/products/1', '/workshop', '/orders?tray=order:4', '/orders?tray=new-order']) {
+    for (const path of ['/', '/plan', '/orders', '/products', '/products/1', '/products/17', '/products/new', '/products/library', '/notebook?product=1&sign=lifted', '/workshop', '/orders?tray=order:4', '/orders?tray=new-order']) {
       await page.goto(demo.url + path)
       await page.waitForLoadState('networkidle')
       const wider = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth)
@@ -85,20 +98,21 @@ test('an owner goes from nothing to a first planned batch', async ({ page }) => 
 
   await page.keyboard.press('Escape')
   await page.getByRole('link', { name: 'Products' }).first().click()
-  await page.getByRole('button', { name: 'New product' }).click()
-  await page.getByLabel('Name').fill('Swan ornament')
+  await page.getByRole('link', { name: 'What can I make?' }).click()
+  await page.getByLabel('Name it').fill('Swan ornament')
   await page.getByLabel('Across').fill('three inches')
-  await page.getByRole('button', { name: 'Propose its recipe' }).click()
   await expect(page.getByText('is not a unit known here').first()).toBeVisible()
   await page.getByLabel('Across').fill('3 1/2 in')
-  await page.getByRole('button', { name: 'Propose its recipe' }).click()
+  await page.getByRole('button', { name: 'Make it so, by Gel-medium lift' }).click()
   await expect(page.getByRole('heading', { name: 'Swan ornament' })).toBeVisible()
   await expect(page.getByText('88.9 mm across')).toBeVisible()
 
   await page.goto(`${empty.url}/plan?tray=new-batch`)
   await page.getByLabel('Pieces to start').fill('6')
-  await page.getByRole('button', { name: 'Start 6 in one lot' }).click()
-  await expect(page.getByRole('button', { name: /Sand and wipe, 6 × Swan ornament, .*planned/ }).first()).toBeVisible()
+  await expect(page.getByLabel('One pilot piece through removal first')).toBeChecked()
+  await expect(page.getByLabel('In lots of')).toHaveValue('1 + 5')
+  await page.getByRole('button', { name: 'Start 6 in 2 lots' }).click()
+  await expect(page.getByRole('button', { name: /Sand and wipe, 5 × Swan ornament, .*planned/ }).first()).toBeVisible()
 })
 
 test('the keyboard alone reaches a step and opens it', async ({ page }) => {

@@ -7,9 +7,10 @@ export default defineConfig({
   fullyParallel: false,
   workers: 2,
   retries: 0,
-  timeout: 120_000,
+  timeout: 90_000,
   expect: { timeout: 10_000 },
   use: {
+    actionTimeout: 15_000,
     viewport: { width: 1280, height: 800 },
     launchOptions: {
       executablePath: '/usr/bin/chromium',

@@ -16,6 +16,9 @@ type rule struct {
 
 const day = 24 * 60
 
+// RestOverCeiling names the rule that the bench asks of rests as they really were.
+const RestOverCeiling = "rest-over-ceiling"
+
 // rules is the table, in the order in which findings of a level are told.
 var rules = []rule{
 	{"mirror-missing", "At the end people look at the side the paper was on, and the print is not mirrored: lettering would read backwards.", "Mirror the picture before it is printed.",
@@ -154,7 +157,7 @@ var rules = []rule{
 		func(f facts) []hit {
 			return when(f.has(wetWork...) && f.Room.Humidity != nil && *f.Room.Humidity > 0.85, Caution)
 		}},
-	{"rest-over-ceiling", "The rest after this step lasts longer than its ceiling: the next coat no longer bonds by itself.", "Shorten the rest, or sand until evenly dull before the next coat.",
+	{RestOverCeiling, "The rest after this step lasts longer than its ceiling: the next coat no longer bonds by itself.", "Shorten the rest, or sand until evenly dull before the next coat.",
 		func(f facts) []hit {
 			return f.perStep(Stop, func(_ int, s Step) bool { return s.CeilingMinutes != nil && s.RestMinutes > *s.CeilingMinutes })
 		}},

@@ -68,7 +68,7 @@ func (s *studio) tellWorkshop(ctx context.Context, timeZone string) (err error) 
 	}
 	w.People = []workshop.Person{
 		{Name: "Isolde", Hours: weekdays(9, 15, 1, 2, 3, 4, 5), DaysOff: []workshop.DaysOff{}},
-		{Name: "Bram", Hours: append(weekdays(10, 14, 2, 4), weekdays(9, 13, 6)...), DaysOff: []workshop.DaysOff{}},
+		{Name: "Bram", Hours: append(weekdays(10, 15, 1, 2, 3, 4, 5), weekdays(9, 13, 6)...), DaysOff: []workshop.DaysOff{}},
 	}
 	if s.workshop, err = s.areas.workshop.Save(ctx, w); err != nil {
 		return err

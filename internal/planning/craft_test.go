@@ -172,3 +172,42 @@ func TestADampRoomSaysSoBesideWhatRests(t *testing.T) {
 	require.NotNil(t, resting.SlowReady)
 	assert.True(t, resting.SlowReady.After(resting.Ready))
 }
+
+func TestEveryMethodIsPlannedFromItsFirstStepToItsLast(t *testing.T) {
+	b := newBench(t)
+	for _, m := range craft.Methods() {
+		made, err := b.products().Make(b.ctx, products.NewProduct{Name: m.Name, Method: m.Key, Look: "crisp",
+			Blank: products.BlankForm{Surface: m.Surfaces[0], Tone: "light", Shape: "rectangle", Width: "100", Height: "80", Thickness: "4"}})
+		require.NoError(t, err, m.Key)
+		assert.True(t, made.Price.IsPositive(), "%s is costed", m.Key)
+		batch, err := b.batches.Make(b.ctx, batches.NewBatch{ProductID: made.ID, WantIDs: []uint64{}, Extras: 2, Lots: []int{2}})
+		require.NoError(t, err, m.Key)
+		page, err := b.planning.Batch(b.ctx, batch.ID)
+		require.NoError(t, err)
+		lot, err := b.planning.Lot(b.ctx, page.Lots[0].LotID)
+		require.NoError(t, err)
+		assert.Empty(t, lot.Unplanned, m.Key)
+		require.NotNil(t, lot.ReadyAt, m.Key)
+		for _, s := range lot.Steps {
+			assert.NotNil(t, s.Start, "%s: %s", m.Key, s.Name)
+		}
+	}
+}
+
+func TestAMissedWindowSaysWhatToDo(t *testing.T) {
+	b := newBench(t)
+	lot := b.make(4)
+	for step, when := range []string{"1 09:00", "1 09:20", "1 12:00", "1 12:20", "2 09:00", "2 10:30", "2 12:00", "2 12:30"} {
+		at, err := time.Parse("2 15:04", when)
+		require.NoError(t, err)
+		b.at(at.Day(), at.Format("15:04"))
+		b.step(lot, step)
+	}
+	b.at(4, "12:40")
+	require.Len(t, b.today().Ready, 1)
+	assert.Nil(t, b.today().Ready[0].Missed)
+	b.at(4, "12:44")
+	missed := b.today().Ready[0].Missed
+	require.NotNil(t, missed)
+	assert.Contains(t, missed.Fix, "sand until evenly dull")
+}

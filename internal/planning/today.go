@@ -6,6 +6,7 @@ import (
 	"slices"
 	"time"
 
+	"tidykiln/core/check"
 	"tidykiln/core/craft"
 	"tidykiln/internal/batches"
 	"tidykiln/internal/orders"
@@ -86,13 +87,21 @@ type ReadyLot struct {
 	// BestFrom is set while the usual rest is not yet over.
 	BestFrom    *time.Time `json:"bestFrom,omitempty"`
 	MustStartBy *time.Time `json:"mustStartBy,omitempty"`
-	PlannedAt   *time.Time `json:"plannedAt,omitempty"`
-	LastRunID   *uint64    `json:"lastRunId,omitempty" doc:"the run that can be undone"`
+	// Missed is what to do when the window has closed; nil while it is open.
+	Missed    *MissedWindow `json:"missed,omitempty"`
+	PlannedAt *time.Time    `json:"plannedAt,omitempty"`
+	LastRunID *uint64       `json:"lastRunId,omitempty" doc:"the run that can be undone"`
 	// WhileResting is when the rest is over within which this step is done.
 	WhileResting *time.Time `json:"whileResting,omitempty"`
 	// RestReady and RestBest are when the rest after the step would be over if it were begun now.
 	RestReady *time.Time `json:"restReady,omitempty"`
 	RestBest  *time.Time `json:"restBest,omitempty"`
+}
+
+// MissedWindow is what went wrong with a rest that outlasted its ceiling, and what to do.
+type MissedWindow struct {
+	Why string `json:"why"`
+	Fix string `json:"fix"`
 }
 
 // RestLot rests.
@@ -188,13 +197,28 @@ func (s *Schedule) sort(t *Today, j Job) {
 					LastRunID: last.ID, SlowReady: s.slowReady(bar, *step.Rest)})
 				return
 			}
-			ready.Since, ready.MustStartBy = bar.Ready, bar.Until
+			ready.Since, ready.MustStartBy, ready.Missed = bar.Ready, bar.Until, missed(bar, step, s.Now)
 			if bar.Best.After(s.Now) {
 				ready.BestFrom = &bar.Best
 			}
 		}
 	}
 	t.Ready = append(t.Ready, ready)
+}
+
+// missed is the finding of a rest that has outlasted its ceiling by now.
+func missed(bar Resting, step craft.Step, now time.Time) *MissedWindow {
+	if bar.Until == nil || !now.After(*bar.Until) {
+		return nil
+	}
+	ceiling := bar.Until.Sub(bar.Start).Minutes()
+	asWorked := []check.Step{{Do: step.Do, With: step.With, RestMinutes: now.Sub(bar.Start).Minutes(), CeilingMinutes: &ceiling}}
+	for _, f := range check.Find(check.Problem{Steps: &asWorked}) {
+		if f.Rule == check.RestOverCeiling {
+			return &MissedWindow{f.Why, f.Fix}
+		}
+	}
+	return nil
 }
 
 // slowReady is when a rest's floor is over in this room's air, when that is later.

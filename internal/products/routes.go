@@ -6,6 +6,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"tidykiln/core/craft"
 	"tidykiln/internal/wire"
 )
 
@@ -129,6 +130,10 @@ func (a *Area) mountMethods(api huma.API) {
 		})
 	huma.Register(api, huma.Operation{OperationID: "archive-method", Method: http.MethodPost, Path: "/api/methods/{key}/archive", Summary: "Take a method of one's own out of the library", DefaultStatus: http.StatusNoContent},
 		func(ctx context.Context, in *wire.ByKey) (*struct{}, error) { return nil, a.ArchiveMethod(ctx, in.Key) })
+	huma.Register(api, huma.Operation{OperationID: "method-schema", Method: http.MethodGet, Path: "/api/method-schema", Summary: "The JSON Schema of a method file"},
+		func(context.Context, *struct{}) (*wire.File, error) {
+			return wire.NewFile("application/schema+json", "method.schema.json", craft.MethodSchema()), nil
+		})
 	huma.Register(api, huma.Operation{OperationID: "export-method", Method: http.MethodGet, Path: "/api/methods/{key}/file", Summary: "A method as a file"},
 		func(ctx context.Context, in *wire.ByKey) (*wire.File, error) {
 			text, err := a.ExportMethod(ctx, in.Key)

@@ -208,6 +208,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/method-schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The JSON Schema of a method file */
+        get: operations["method-schema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/methods": {
         parameters: {
             query?: never;
@@ -1328,6 +1345,10 @@ export interface components {
             /** Format: double */
             yield: number;
         };
+        MissedWindow: {
+            fix: string;
+            why: string;
+        };
         NewBatch: {
             /** Format: int64 */
             extras: number;
@@ -1627,6 +1648,7 @@ export interface components {
              * @description hands-on, for all pieces
              */
             minutes: number;
+            missed?: components["schemas"]["MissedWindow"];
             /** Format: date-time */
             mustStartBy?: string;
             /** @description what can become of a piece beside good: again, rework, spoiled */
@@ -2429,6 +2451,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Material"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "method-schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Error */

@@ -255,6 +255,21 @@ main {
 .bottom {
   display: none;
 }
+@media (max-width: 1000px) {
+  .top {
+    gap: 12px;
+    padding: 0 12px;
+  }
+  .sections {
+    gap: 0;
+  }
+  .sections a {
+    padding: 0 7px;
+  }
+  .find kbd {
+    display: none;
+  }
+}
 @media (max-width: 900px) {
   .floor.trayed {
     grid-template-columns: minmax(0, 1fr);

@@ -17,7 +17,8 @@ const { open } = useTray()
       <p class="quiet">{{ lot.pieces.length }} × {{ lot.product }} · {{ duration(lot.minutes) }}</p>
       <p v-if="lot.whileResting" class="quiet">while it rests, best until {{ moment(lot.whileResting, thisMinute) }}</p>
       <p v-if="lot.pilot" class="quiet">pilot piece: the others wait for it</p>
-      <p v-if="lot.mustStartBy" class="bad">must start by {{ moment(lot.mustStartBy, thisMinute) }}</p>
+      <p v-if="lot.missed" class="bad">{{ lot.missed.why }} {{ lot.missed.fix }}</p>
+      <p v-else-if="lot.mustStartBy" class="bad">must start by {{ moment(lot.mustStartBy, thisMinute) }}</p>
       <p v-if="lot.bestFrom" class="quiet">safe now, best from {{ moment(lot.bestFrom, thisMinute) }}</p>
       <p v-if="lot.late" class="bad">
         will miss its promise{{ lot.due ? `, ${dayName(dateOf(lot.due), dateOf(thisMinute))}` : '' }}

@@ -8,6 +8,7 @@ import { useAct } from '../shared/act'
 const props = defineProps<{
   productId: number
   look: Schemas['RecipeForm']['look']
+  sheen: Schemas['RecipeForm']['sheen']
   choices: Record<string, string> | undefined
   schools: Schemas['School'][]
 }>()
@@ -15,6 +16,14 @@ const emit = defineEmits<{ proposed: [draft: Schemas['Draft']] }>()
 const { act, busy, trouble } = useAct()
 const chosen = ref<Record<string, string>>({ ...props.choices })
 const look = ref(props.look)
+const sheen = ref<Schemas['RecipeForm']['sheen'] | ''>(props.sheen ?? '')
+
+const shines = [
+  ['', 'it does not matter'],
+  ['matt', 'matt'],
+  ['satin', 'satin'],
+  ['gloss', 'gloss'],
+] as const
 
 async function propose() {
   const choices = Object.fromEntries(Object.entries(chosen.value).filter(([, v]) => v !== ''))
@@ -26,7 +35,7 @@ async function propose() {
       }),
     ),
   )
-  if (draft) emit('proposed', draft)
+  if (draft) emit('proposed', { ...draft, sheen: sheen.value || undefined })
 }
 </script>
 
@@ -40,6 +49,12 @@ async function propose() {
       <label
         ><input v-model="look" type="radio" value="weathered" /> <b>weathered</b> small lifts and haze belong to
         it</label
+      >
+    </fieldset>
+    <fieldset>
+      <legend>How is it to shine?</legend>
+      <label v-for="[key, name] in shines" :key="key"
+        ><input v-model="sheen" type="radio" name="sheen" :value="key" /> <b>{{ name }}</b></label
       >
     </fieldset>
     <fieldset v-for="s in schools" :key="s.key">

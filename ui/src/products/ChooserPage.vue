@@ -57,11 +57,12 @@ const wish = computed<Schemas['Wish']>(() => ({
   days: Math.max(0, Math.min(120, Math.round(days.value) || 0)),
 }))
 // Asked when the typing pauses, not at every key.
-const asked = ref(JSON.stringify(wish.value))
+const asking = computed(() => JSON.stringify(wish.value))
+const asked = ref(asking.value)
 let pause = 0
-watch(wish, (w) => {
+watch(asking, (text) => {
   window.clearTimeout(pause)
-  pause = window.setTimeout(() => (asked.value = JSON.stringify(w)), 250)
+  pause = window.setTimeout(() => (asked.value = text), 250)
 })
 const { data: chosen, error } = useQuery({
   queryKey: computed(() => ['choose-method', asked.value]),
@@ -69,8 +70,8 @@ const { data: chosen, error } = useQuery({
   placeholderData: keepPreviousData,
   retry: false,
 })
-const asking = computed(() => (error.value instanceof Trouble ? error.value.fields : {}))
-const faultOf = (field: string) => fault(field) || asking.value[field] || ''
+const refused = computed(() => (error.value instanceof Trouble ? error.value.fields : {}))
+const faultOf = (field: string) => fault(field) || refused.value[field] || ''
 const fits = computed(() => chosen.value?.methods.filter((m) => m.fits) ?? [])
 const rest = computed(() => chosen.value?.methods.filter((m) => !m.fits) ?? [])
 

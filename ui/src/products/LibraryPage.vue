@@ -83,6 +83,7 @@ const fileFault = computed(() => {
       />
     </FieldRow>
     <label>From a file: <input type="file" accept=".json,application/json" @change="read" /></label>
+    <a href="/api/method-schema" download>The file’s schema</a>
     <button class="act" type="submit" :disabled="busy || file === ''">Bring it in</button>
   </form>
   <p v-if="methods && found.length === 0" class="empty">

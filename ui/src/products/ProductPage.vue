@@ -8,6 +8,7 @@ import { amount } from '../shared/money'
 import { duration } from '../shared/time'
 import { say } from '../shared/toast'
 import { useTray } from '../shared/tray'
+import { useRoom } from '../workshop/useRoom'
 import BlockPicker from './BlockPicker.vue'
 import ChoicesPanel from './ChoicesPanel.vue'
 import CostCurve from './CostCurve.vue'
@@ -28,6 +29,14 @@ const id = computed(() => Number(route.params.id))
 const { data: product, error } = useQuery({
   queryKey: computed(() => ['product', id.value]),
   queryFn: () => answerOf(api.GET('/api/products/{id}', { params: { path: { id: id.value } } })),
+})
+const { room } = useRoom()
+// What the room's air does to the rests; the strip shows them as the label has them.
+const air = computed(() => {
+  const r = room.value
+  if (r?.celsius === undefined || r.humidity === undefined || Math.max(r.drySlower, r.cureSlower) < 1.1) return ''
+  const now = `In this room now (${r.celsius.toFixed(0)} °C, ${Math.round(r.humidity * 100)} %)`
+  return `${now} drying takes ${r.drySlower.toFixed(1)} times as long, curing ${r.cureSlower.toFixed(1)} times: allow for it.`
 })
 const recipe = useRecipe(() => product.value)
 const { steps, selected, index, draft, dirty, fields, refusal, basedOn, past, future } = recipe
@@ -71,7 +80,9 @@ function add(block: Step) {
   adding.value = false
 }
 function take(proposed: Schemas['Draft']) {
-  recipe.change((f) => Object.assign(f, { look: proposed.look, choices: proposed.choices, steps: proposed.steps }))
+  recipe.change((f) =>
+    Object.assign(f, { look: proposed.look, sheen: proposed.sheen, choices: proposed.choices, steps: proposed.steps }),
+  )
   panel.value = ''
 }
 async function save(version: number) {
@@ -155,6 +166,7 @@ onBeforeRouteLeave(() => !dirty.value || window.confirm('The recipe has changes 
       v-if="panel === 'choices'"
       :product-id="product.id"
       :look="draft.look"
+      :sheen="draft.sheen"
       :choices="draft.choices"
       :schools="product.schools"
       @proposed="take"
@@ -175,6 +187,7 @@ onBeforeRouteLeave(() => !dirty.value || window.confirm('The recipe has changes 
       :selected="selected"
       @select="selected = selected === $event ? '' : $event"
     />
+    <p v-if="air" class="quiet air">{{ air }}</p>
     <BlockPicker v-if="adding" :product-id="product.id" :after="step?.name ?? ''" @pick="add" @close="adding = false" />
     <StepPanel
       v-if="step"
@@ -258,6 +271,9 @@ dt {
 }
 .note {
   margin-bottom: 10px;
+}
+.air {
+  margin: 6px 0 0;
 }
 .three {
   display: grid;

@@ -30,8 +30,14 @@ const emit = defineEmits<{ make: [] }>()
         <li v-for="r in method.against" :key="r" class="con"><span class="spoken">Against it: </span>{{ r }}</li>
       </ul>
     </div>
-    <button :class="rank === 1 ? 'act' : 'side'" type="button" :disabled="busy" @click="emit('make')">
-      Make it so<span class="spoken">, by {{ method.name }}</span>
+    <button
+      :class="rank === 1 ? 'act' : 'side'"
+      type="button"
+      :disabled="busy"
+      :aria-label="`Make it so, by ${method.name}`"
+      @click="emit('make')"
+    >
+      Make it so
     </button>
   </li>
 </template>

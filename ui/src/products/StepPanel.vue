@@ -4,7 +4,7 @@ import { computed, ref, watch } from 'vue'
 import { answerOf, api, type Schemas } from '../api/client'
 import FieldRow from '../shared/FieldRow.vue'
 import { exact, minutesIn } from '../shared/time'
-import { places, restKinds, withOf, withs } from '../shared/words'
+import { places, restKinds, sheens, withOf, withs } from '../shared/words'
 import type { Step } from './useRecipe'
 
 // One step of the recipe, opened to be changed. Every change goes to the strip at once.
@@ -374,6 +374,17 @@ const unit = (key: string) => materials.value?.find((m) => m.materialKey === key
               @change="set((s) => (s.coversEdges = ($event.target as HTMLInputElement).checked))"
             />goes over the edge</label
           >
+          <label class="sheen"
+            >dries
+            <select
+              class="pick"
+              :value="step.sheen ?? ''"
+              @change="set((s) => (s.sheen = textOf($event) || undefined))"
+            >
+              <option value="">not said</option>
+              <option v-for="x in sheens" :key="x" :value="x">{{ x }}</option>
+            </select>
+          </label>
           <label class="tick small"
             ><input
               type="checkbox"
@@ -481,6 +492,12 @@ const unit = (key: string) => materials.value?.find((m) => m.materialKey === key
 .coat,
 .use .bad {
   grid-column: 1 / -1;
+}
+.sheen .pick {
+  display: inline-block;
+  width: auto;
+  min-height: 32px;
+  margin-right: 12px;
 }
 .film {
   white-space: nowrap;

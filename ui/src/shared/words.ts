@@ -76,3 +76,4 @@ export const places: Record<string, string> = {
   'hot-air': 'the hot air',
   'spray-place': 'the spray place',
 }
+export const sheens = ['matt', 'satin', 'gloss'] as const

@@ -45,13 +45,15 @@ const text = computed(() => {
   font-size: 13px;
   font-style: italic;
 }
+@media (max-width: 1000px) {
+  .sim {
+    display: none;
+  }
+}
 @media (max-width: 640px) {
   .room {
     min-height: 44px;
     align-content: center;
-  }
-  .sim {
-    display: none;
   }
 }
 </style>
