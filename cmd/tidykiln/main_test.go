@@ -67,6 +67,14 @@ func TestPlanAnswers(t *testing.T) {
 	assert.Contains(t, out, `"end": "2027-03-01T08:30:00+02:00"`)
 }
 
+func TestCheckAnswers(t *testing.T) {
+	out, errs, code := ask(t, `{"format":"tidykiln/check-problem@1","method":"gel-lift","view":{"throughBlank":false},"print":{"mirrored":false},"artwork":{"lettering":true}}`, "check", "-")
+	require.Zero(t, code, errs)
+	assert.Contains(t, out, `"mirror": "mirrored"`)
+	assert.Contains(t, out, `"rule": "mirror-missing"`)
+	assert.Contains(t, out, `"step": null`)
+}
+
 func TestBadInputIsOneLineThatNamesTheField(t *testing.T) {
 	for says, c := range map[string]struct {
 		command, input string
@@ -78,6 +86,8 @@ func TestBadInputIsOneLineThatNamesTheField(t *testing.T) {
 		"not readable as JSON":                          {"cost", `{"format"`},
 		"something after its end":                       {"cost", costProblem + "{}"},
 		"format: must be":                               {"plan", `{}`},
+		"colour: is not a field":                        {"check", `{"format":"tidykiln/check-problem@1","method":"gel-lift","blank":{"colour":"red"}}`},
+		"method: \"knit\" is not":                       {"check", `{"format":"tidykiln/check-problem@1","method":"knit"}`},
 	} {
 		out, errs, code := ask(t, c.input, c.command, "-")
 		assert.Equal(t, 2, code, says)

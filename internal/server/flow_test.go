@@ -47,7 +47,7 @@ func TestTheWireCarriesAnOrderToTheBench(t *testing.T) {
 	today := c.say("GET", "/api/today", "", 200)
 	inHand := today["inHand"].([]any)[0].(map[string]any)
 	run := "/api/runs/" + number(inHand["runId"])
-	c.say("POST", run+"/ticked", `{"ticked":[3,1]}`, 204)
+	c.say("POST", run+"/ticked", `{"ticked":[2,1]}`, 204)
 	c.say("POST", run+"/put-down", "", 204)
 	c.say("POST", run+"/put-down", "", 204) // twice is as good as once
 	c.say("POST", run+"/resume", "", 204)

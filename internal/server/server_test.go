@@ -215,6 +215,14 @@ func TestStoppingLetsTheRequestUnderWayFinish(t *testing.T) {
 	assert.NoError(t, <-served)
 }
 
+// property is a property of a schema: a value, another schema, or a list of them.
+type property struct {
+	Ref   string `json:"$ref"`
+	Items struct {
+		Ref string `json:"$ref"`
+	} `json:"items"`
+}
+
 // document is the part of the OpenAPI document that the hostile test reads.
 type document struct {
 	Paths map[string]map[string]struct {
@@ -229,9 +237,7 @@ type document struct {
 	} `json:"paths"`
 	Components struct {
 		Schemas map[string]struct {
-			Properties map[string]struct {
-				Type any `json:"type"`
-			} `json:"properties"`
+			Properties map[string]property `json:"properties"`
 		} `json:"schemas"`
 	} `json:"components"`
 }
@@ -274,14 +280,30 @@ func TestNonsenseIsRefusedEverywhere(t *testing.T) {
 // nonsense is bodies that no operation should take for good: wrong whole, or wrong in each field in turn.
 func (d document) nonsense(ref string) []string {
 	bodies := []string{"", "null", "[]", "{}", `"x"`, "{", `{"a":`, "1e999", `{"unknown":1}`}
-	schema := d.Components.Schemas[ref[strings.LastIndex(ref, "/")+1:]]
+	schema := d.schema(ref)
 	values := []string{"null", "-1", "0", "1000000000", "1e400", "0.5", `""`, `"x"`, fmt.Sprintf("%q", strings.Repeat("é", 10_000)), `"\u202eevil\u0000"`, `"9999-12-31"`, `"1900-01-01"`, "[]", "[null]", "{}", "true"}
-	for name := range schema.Properties {
+	for name, property := range schema.Properties {
 		for _, v := range values {
 			bodies = append(bodies, fmt.Sprintf(`{%q:%s}`, name, v))
 		}
+		for inner := range d.schema(property.Ref).Properties {
+			for _, v := range values[:6] {
+				bodies = append(bodies, fmt.Sprintf(`{%q:{%q:%s}}`, name, inner, v))
+			}
+		}
+		for inner := range d.schema(property.Items.Ref).Properties {
+			for _, v := range values[:6] {
+				bodies = append(bodies, fmt.Sprintf(`{%q:[{%q:%s}]}`, name, inner, v))
+			}
+		}
 	}
 	return bodies
+}
+
+func (d document) schema(ref string) (s struct {
+	Properties map[string]property `json:"properties"`
+}) {
+	return d.Components.Schemas[ref[strings.LastIndex(ref, "/")+1:]]
 }
 
 func TestAFaultStandsBesideItsField(t *testing.T) {
