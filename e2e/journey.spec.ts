@@ -14,6 +14,7 @@ async function at(page: Page, studio: Studio, time: string, path = '/') {
 }
 
 test('from one order to a finished piece', async ({ page }) => {
+  test.setTimeout(300_000) // a week of work, one tap after the other
   const studio = await startStudio({ port: 8441, at: '2027-05-04T10:26:00Z' })
   try {
     await test.step('Today shows what is in hand, ready and resting, under the day ribbon', async () => {

@@ -46,6 +46,15 @@ test('the arrows move along the recipe, and Enter opens a step', async ({ page }
   await page.keyboard.press('ArrowRight')
   await page.keyboard.press('Enter')
   await expect(page.getByRole('region', { name: 'Step 2: Base coat' })).toBeVisible()
+  await page.getByRole('button', { name: /^Base coat: / }).focus()
+  await page.keyboard.press('Alt+ArrowLeft')
+  await expect(page.getByRole('region', { name: 'Step 1: Base coat' })).toBeVisible()
+  await expect(page.getByRole('button', { name: /^Base coat: / })).toBeFocused()
+  await page.keyboard.press('Delete')
+  await expect(page.getByRole('button', { name: /^Base coat: / })).toHaveCount(0)
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(page.getByRole('button', { name: 'Make up a batch' })).toBeVisible()
 })
 
 test('Space puts down and takes up, D marks done, and the toast undoes it', async ({ page }) => {

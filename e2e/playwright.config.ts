@@ -7,7 +7,7 @@ export default defineConfig({
   fullyParallel: false,
   workers: 2,
   retries: 0,
-  timeout: 90_000,
+  timeout: 120_000,
   expect: { timeout: 10_000 },
   use: {
     actionTimeout: 15_000,

@@ -65,6 +65,10 @@ func TestAStepInsideARestIsPlannedThereAndReadyThere(t *testing.T) {
 	require.NotNil(t, ready[0].WhileResting)
 	assert.Equal(t, "2 06:35", ready[0].WhileResting.Format("2 15:04"))
 	before := *steps()["Clear the paper, first round"].Start
+	run := b.takeUp(lot, 4)
+	require.Len(t, b.today().InHand, 1)
+	assert.Equal(t, before, *steps()["Clear the paper, first round"].Start, "in hand inside the rest, and the rest goes on")
+	require.NoError(t, b.batches.GiveBack(b.ctx, run.ID))
 	b.step(lot, 4)
 	assert.Equal(t, before, *steps()["Clear the paper, first round"].Start)
 	resting := b.today().Resting
@@ -94,6 +98,11 @@ func TestLotsWaitForTheirPilotInThePlan(t *testing.T) {
 			starts[l.Lot][s.Name] = s
 		}
 	}
+	waits := map[int]bool{}
+	for _, r := range b.today().Ready {
+		waits[r.Lot] = r.WaitsForPilot
+	}
+	assert.Equal(t, map[int]bool{1: false, 2: true}, waits)
 	through := starts[1]["Clear the paper, second round"].End
 	assert.False(t, starts[2]["Lay"].Start.Before(*through))
 	_, err = b.planning.Batch(b.ctx, 999)

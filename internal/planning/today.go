@@ -91,6 +91,8 @@ type ReadyLot struct {
 	Missed    *MissedWindow `json:"missed,omitempty"`
 	PlannedAt *time.Time    `json:"plannedAt,omitempty"`
 	LastRunID *uint64       `json:"lastRunId,omitempty" doc:"the run that can be undone"`
+	// WaitsForPilot says that the plan holds the lot until its batch's pilot piece is through removal.
+	WaitsForPilot bool `json:"waitsForPilot"`
 	// WhileResting is when the rest is over within which this step is done.
 	WhileResting *time.Time `json:"whileResting,omitempty"`
 	// RestReady and RestBest are when the rest after the step would be over if it were begun now.
@@ -172,7 +174,7 @@ func (s *Schedule) sort(t *Today, j Job) {
 		return
 	}
 	last := s.Bench.LastRun(*j.Lot)
-	ready := ReadyLot{LotFacts: facts, Since: j.Batch.CreatedAt}
+	ready := ReadyLot{LotFacts: facts, Since: j.Batch.CreatedAt, WaitsForPilot: j.release != nil}
 	if len(j.Placed) > 0 {
 		ready.PlannedAt = &j.Placed[0].Start
 	}

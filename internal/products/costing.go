@@ -28,7 +28,8 @@ type Card struct {
 	// LayToHandOverMinutes is for twelve pieces at usual rests.
 	LayToHandOverMinutes int    `json:"layToHandOverMinutes"`
 	MethodName           string `json:"methodName"`
-	// Worst is the gravest level among the findings nobody has overruled; empty without any.
+	// Worst is the gravest level among the findings nobody has overruled, the
+	// room's aside; empty without any.
 	Worst check.Level `json:"worst"`
 }
 
@@ -129,7 +130,7 @@ func (b Basis) Card(p Product, overrides []Override) (Card, error) {
 		HandsMinutes:         costing.HandsMinutes.StringFixed(1),
 		LayToHandOverMinutes: p.Recipe.Document.LayToHandOver(usualBatch),
 		MethodName:           method.Name,
-		Worst:                worst(b.Findings(p, overrides)),
+		Worst:                worst(b.withoutRoom().Findings(p, overrides)),
 	}, nil
 }
 

@@ -70,11 +70,16 @@ func (b Basis) checked(p Product) check.Product {
 	return check.Product{Family: b.Methods[p.Method].Family, Blank: p.Blank, Picture: p.Picture, Lettered: p.Lettered, Recipe: p.Recipe.Document}
 }
 
+// withoutRoom is the basis for what is true of a product on any day.
+func (b Basis) withoutRoom() Basis {
+	b.Room = workshop.Room{}
+	return b
+}
+
 // Stopped is the first stop that nobody has overruled, or nil. The room does
 // not count: it is asked when the step is taken up.
 func (b Basis) Stopped(p Product, overrides []Override) *Finding {
-	b.Room = workshop.Room{}
-	for _, f := range b.Findings(p, overrides) {
+	for _, f := range b.withoutRoom().Findings(p, overrides) {
 		if f.Level == check.Stop && f.Override == nil {
 			return &f
 		}

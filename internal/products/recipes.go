@@ -55,8 +55,22 @@ type Draft struct {
 	StepCautions [][]string `json:"stepCautions" nullable:"false"`
 }
 
+// recipe is the form as a recipe. What steps are joined from is said at the bench
+// only, and lists that were left out are empty.
 func (f RecipeForm) recipe(method string) craft.Recipe {
+	for i := range f.Steps {
+		s := &f.Steps[i]
+		s.Parts = nil
+		s.Uses, s.Checklist, s.Cautions = orEmpty(s.Uses), orEmpty(s.Checklist), orEmpty(s.Cautions)
+	}
 	return craft.Recipe{Method: method, Look: f.Look, Sheen: f.Sheen, Choices: f.Choices, Steps: f.Steps}
+}
+
+func orEmpty[T any](list []T) []T {
+	if list == nil {
+		return []T{}
+	}
+	return list
 }
 
 // checkRecipe refuses a recipe that cannot be, by the field.

@@ -1670,6 +1670,7 @@ export interface components {
             /** Format: int64 */
             step: number;
             stepName: string;
+            waitsForPilot: boolean;
             /** Format: date-time */
             whileResting?: string;
         };

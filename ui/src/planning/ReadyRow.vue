@@ -16,6 +16,7 @@ const { open } = useTray()
       <button class="name" type="button" @click="open('lot', lot.lotId)">{{ lot.stepName }}</button>
       <p class="quiet">{{ lot.pieces.length }} × {{ lot.product }} · {{ duration(lot.minutes) }}</p>
       <p v-if="lot.whileResting" class="quiet">while it rests, best until {{ moment(lot.whileResting, thisMinute) }}</p>
+      <p v-if="lot.waitsForPilot" class="quiet">waits for the pilot piece of its batch</p>
       <p v-if="lot.pilot" class="quiet">pilot piece: the others wait for it</p>
       <p v-if="lot.missed" class="bad">{{ lot.missed.why }} {{ lot.missed.fix }}</p>
       <p v-else-if="lot.mustStartBy" class="bad">must start by {{ moment(lot.mustStartBy, thisMinute) }}</p>

@@ -64,11 +64,11 @@ const host = computed(() => {
   return undefined
 })
 const editStep = (edit: (s: Step) => void) => recipe.change((f) => edit(f.steps[index.value]!))
-const move = (by: 1 | -1) => recipe.change((f) => (f.steps = moved(f.steps, index.value, by)))
-const remove = () => {
-  const at = index.value
+const indexOf = (stepId: string) => steps.value.findIndex((s) => s.id === stepId)
+const move = (by: 1 | -1, at = index.value) => recipe.change((f) => (f.steps = moved(f.steps, at, by)))
+const remove = (at = index.value) => {
   recipe.change((f) => (f.steps = without(f.steps, at)))
-  selected.value = steps.value[Math.min(at, steps.value.length - 1)]?.id ?? ''
+  if (selected.value) selected.value = steps.value[Math.min(at, steps.value.length - 1)]?.id ?? ''
 }
 function add(block: Step) {
   recipe.change((f) => {
@@ -186,6 +186,8 @@ onBeforeRouteLeave(() => !dirty.value || window.confirm('The recipe has changes 
       :hand-in-hand="draft.handInHand"
       :selected="selected"
       @select="selected = selected === $event ? '' : $event"
+      @move="(step, by) => move(by, indexOf(step))"
+      @remove="remove(indexOf($event))"
     />
     <p v-if="air" class="quiet air">{{ air }}</p>
     <BlockPicker v-if="adding" :product-id="product.id" :after="step?.name ?? ''" @pick="add" @close="adding = false" />
@@ -199,8 +201,8 @@ onBeforeRouteLeave(() => !dirty.value || window.confirm('The recipe has changes 
       :fields="fields"
       :cautions="draft.stepCautions[index] ?? []"
       @change="editStep"
-      @move="move"
-      @remove="remove"
+      @move="move($event)"
+      @remove="remove()"
       @add="adding = true"
       @close="selected = ''"
     />

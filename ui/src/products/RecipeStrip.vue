@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, nextTick, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import { moveAmong } from '../shared/keys'
 import { duration } from '../shared/time'
@@ -10,7 +10,7 @@ import LevelMark from './LevelMark.vue'
 // Widths follow the roots, so that minutes of hands stay visible beside hours of rest.
 type Step = Schemas['Step']
 const props = defineProps<{ steps: Step[]; findings: Schemas['Finding'][]; handInHand: string[]; selected: string }>()
-const emit = defineEmits<{ select: [id: string] }>()
+const emit = defineEmits<{ select: [id: string]; move: [id: string, by: 1 | -1]; remove: [id: string] }>()
 
 const hands = (s: Step) => Math.max(4, Math.sqrt(s.setupMinutes + s.minutesPerPiece * 12))
 const rest = (minutes: number) => Math.max(4, Math.sqrt(minutes) * 1.1)
@@ -38,11 +38,28 @@ const spoken = (s: Step) =>
   `${s.name}: set-up ${s.setupMinutes} min, then ${s.minutesPerPiece} min a piece${s.rest ? `, rest to ${restWords(s.rest)}` : ''}`
 const tab = (s: Step) => (props.selected ? (s.id === props.selected ? 0 : -1) : s === props.steps[0] ? 0 : -1)
 const list = ref<HTMLElement | null>(null)
+
+// Arrows move along the strip, with Alt they move the step itself; Delete takes it out.
+async function onKey(event: KeyboardEvent) {
+  const id = (document.activeElement as HTMLElement | null)?.dataset.step
+  const by = { ArrowLeft: -1, ArrowRight: 1 }[event.key] as 1 | -1 | undefined
+  if (id && event.altKey && by) {
+    event.preventDefault()
+    emit('move', id, by)
+    await nextTick()
+    list.value?.querySelector<HTMLElement>(`[data-step="${CSS.escape(id)}"]`)?.focus()
+  } else if (id && event.key === 'Delete') {
+    event.preventDefault()
+    emit('remove', id)
+  } else if (!event.altKey) {
+    moveAmong(event, list.value)
+  }
+}
 </script>
 
 <template>
   <div class="frame">
-    <ol ref="list" class="strip" @keydown="moveAmong($event, list)">
+    <ol ref="list" class="strip" @keydown="onKey">
       <template v-for="s in main" :key="s.id">
         <li class="step" :style="{ flexGrow: hands(s) }">
           <span class="above"><LevelMark v-if="worst(s)" :level="worst(s)!" /></span>
@@ -50,6 +67,7 @@ const list = ref<HTMLElement | null>(null)
             type="button"
             class="bar"
             data-among
+            :data-step="s.id"
             :tabindex="tab(s)"
             :aria-pressed="selected === s.id"
             :aria-label="spoken(s)"
@@ -78,6 +96,7 @@ const list = ref<HTMLElement | null>(null)
               :key="i.id"
               type="button"
               data-among
+              :data-step="i.id"
               :tabindex="tab(i)"
               :aria-pressed="selected === i.id"
               :aria-label="`${spoken(i)}, done while it rests after ${s.name}`"
@@ -92,7 +111,8 @@ const list = ref<HTMLElement | null>(null)
     </ol>
     <p class="quiet">
       Minutes are for each piece; a sitting’s set-up comes on top. Ribbons are usual rests, the mark is the floor that
-      is never undercut, a point means the next step must not be late.
+      is never undercut, a point means the next step must not be late. Pick a step to change it; with the keyboard, Alt
+      and an arrow moves it, Delete takes it out.
       <template v-if="handInHand.length">Worked as one, piece by piece: {{ handInHand.join('; ') }}.</template>
     </p>
   </div>
