@@ -42,7 +42,7 @@ try {
   })
   await shoot('order', '/orders', {
     before: async (page) => {
-      await page.getByRole('button', { name: /Withy Rowing Club/ }).click()
+      await page.getByRole('button', { name: /Withy Rowing Club/ }).first().click()
       await page.getByText('What happened').waitFor()
     },
   })
@@ -74,7 +74,7 @@ try {
     },
   })
   await shoot('guide', '/notebook?product=1&sign=lifted', { before: (page) => page.getByText('Change the recipe so').waitFor() })
-  await shoot('workshop', '/workshop')
+  await shoot('workshop', '/workshop#room', { before: (page) => page.getByText('Simulate a rainy spell').waitFor() })
 } finally {
   await browser.close()
   await studio.stop()

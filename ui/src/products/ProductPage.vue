@@ -34,9 +34,14 @@ const { room } = useRoom()
 // What the room's air does to the rests; the strip shows them as the label has them.
 const air = computed(() => {
   const r = room.value
-  if (r?.celsius === undefined || r.humidity === undefined || Math.max(r.drySlower, r.cureSlower) < 1.1) return ''
-  const now = `In this room now (${r.celsius.toFixed(0)} °C, ${Math.round(r.humidity * 100)} %)`
-  return `${now} drying takes ${r.drySlower.toFixed(1)} times as long, curing ${r.cureSlower.toFixed(1)} times: allow for it.`
+  if (r?.celsius === undefined || r.humidity === undefined) return ''
+  const slower = [
+    { what: 'drying', factor: r.drySlower },
+    { what: 'curing', factor: r.cureSlower },
+  ].filter((s) => s.factor >= 1.15)
+  if (slower.length === 0) return ''
+  const said = slower.map((s) => `${s.what} takes ${s.factor.toFixed(1)} times as long`).join(', ')
+  return `In this room now (${r.celsius.toFixed(0)} °C, ${Math.round(r.humidity * 100)} %) ${said}: allow for it.`
 })
 const recipe = useRecipe(() => product.value)
 const { steps, selected, index, draft, dirty, fields, refusal, basedOn, past, future } = recipe

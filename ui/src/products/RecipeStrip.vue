@@ -76,7 +76,7 @@ async function onKey(event: KeyboardEvent) {
           />
           <span class="below" aria-hidden="true"
             ><b>{{ short(s.name) }}</b
-            ><br />{{ s.minutesPerPiece }} min</span
+            ><br />{{ s.minutesPerPiece }}</span
           >
         </li>
         <li v-if="s.rest" class="rest" :class="{ joined: joined(s) }" :style="{ flexGrow: rest(s.rest.usual) }">
@@ -86,7 +86,7 @@ async function onKey(event: KeyboardEvent) {
             <i v-if="s.rest.floor < s.rest.usual" class="floor" :style="{ left: floorAt(s.rest) }" />
           </span>
           <span class="below quiet" aria-hidden="true"
-            >{{ joined(s) ? 'hand in hand' : s.rest.kind }}<br /><span class="small"
+            >{{ joined(s) ? 'at once' : s.rest.kind }}<br /><span class="small"
               >≥ {{ duration(s.rest.floor) }}</span
             ></span
           >
@@ -110,9 +110,9 @@ async function onKey(event: KeyboardEvent) {
       </template>
     </ol>
     <p class="quiet">
-      Minutes are for each piece; a sitting’s set-up comes on top. Ribbons are usual rests, the mark is the floor that
-      is never undercut, a point means the next step must not be late. Pick a step to change it; with the keyboard, Alt
-      and an arrow moves it, Delete takes it out.
+      Under the bars: minutes for each piece; a sitting’s set-up comes on top. Ribbons are usual rests, the mark is the
+      floor that is never undercut, a point means the next step must not be late. Pick a step to change it; with the
+      keyboard, Alt and an arrow moves it, Delete takes it out.
       <template v-if="handInHand.length">Worked as one, piece by piece: {{ handInHand.join('; ') }}.</template>
     </p>
   </div>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
+import { useRoute } from 'vue-router'
 import { answerOf, api } from '../api/client'
 import { useAct } from '../shared/act'
 import { thisMinute } from '../shared/clock'
@@ -9,6 +10,18 @@ import { useRoom } from './useRoom'
 // The room over the last day, and what its air does to rests.
 const { room } = useRoom()
 const { tell, busy } = useAct()
+
+// The top line leads here.
+const route = useRoute()
+const card = ref<HTMLElement | null>(null)
+watch(
+  () => [route.hash, room.value !== undefined],
+  async ([hash]) => {
+    await nextTick()
+    if (hash === '#room') card.value?.scrollIntoView({ block: 'end' })
+  },
+  { immediate: true },
+)
 
 const w = 520
 const h = 120
@@ -44,7 +57,7 @@ const rain = (raining: boolean) => tell(() => answerOf(api.PUT('/api/room', { bo
 </script>
 
 <template>
-  <section id="room" aria-labelledby="room-title">
+  <section id="room" ref="card" aria-labelledby="room-title">
     <h2 id="room-title">The room</h2>
     <template v-if="room">
       <p>
