@@ -1,21 +1,16 @@
-import AxeBuilder from '@axe-core/playwright'
 import { expect, test, type Page } from '@playwright/test'
+import { check, type State } from './axe'
 import { startStudio } from './studio.mjs'
 
 type Studio = Awaited<ReturnType<typeof startStudio>>
 let demo: Studio
-let empty: Studio
 
 test.beforeAll(async () => {
   demo = await startStudio({ port: 8443, at: '2027-05-04T10:26:00Z' })
-  empty = await startStudio({ port: 8444, at: '2027-05-04T10:26:00Z', empty: true })
 })
-test.afterAll(async () => {
-  await demo.stop()
-  await empty.stop()
-})
+test.afterAll(() => demo.stop())
 
-const states: Record<string, { path: string; shows: string | RegExp; open?: (page: Page) => Promise<unknown> }> = {
+const states: Record<string, State> = {
   Today: { path: '/', shows: 'Ready for hands' },
   'Today, naming spoils': { path: '/', shows: 'Tap the pieces that are lost.', open: (page) => page.getByRole('button', { name: /spoiled$/ }).click() },
   'Today, a rest not over': { path: '/', shows: 'I accept the risk', open: (page) => page.getByRole('button', { name: /^Begin early/ }).first().click() },
@@ -53,67 +48,9 @@ async function findFor(page: Page, text: string) {
   await page.getByLabel(/^Find an order/).fill(text)
 }
 
-async function check(page: Page, url: string, state: (typeof states)[string]) {
-  const troubles: string[] = []
-  page.on('pageerror', (e) => troubles.push(String(e)))
-  page.on('console', (m) => m.type() === 'error' && !m.text().includes('status of 4') && troubles.push(m.text()))
-  await page.goto(url + state.path)
-  await page.waitForLoadState('networkidle')
-  await state.open?.(page)
-  await expect(page.getByText(state.shows).first()).toBeVisible()
-  await expect(page.locator('.el-overlay.dialog-fade-enter-active, .dialog-fade-enter-active')).toHaveCount(0)
-  const found = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']).analyze()
-  expect(found.violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 160)).join(' | ')}`)).toEqual([])
-  expect(troubles).toEqual([])
-}
-
 for (const [name, state] of Object.entries(states)) {
   test(`${name} has no accessibility violation and no script error`, ({ page }) => check(page, demo.url, state))
 }
-
-for (const path of ['/', '/plan', '/orders', '/products', '/products/new', '/products/library', '/notebook', '/workshop', '/orders?tray=new-order', '/plan?tray=new-batch']) {
-  test(`the empty studio at ${path} says what to do next`, async ({ page }) => {
-    await check(page, empty.url, { path, shows: /./ })
-  })
-}
-
-for (const width of [390, 820]) {
-  test(`no page scrolls sideways at ${width} px`, async ({ page }) => {
-    await page.setViewportSize({ width, height: 844 })
-    for (const path of ['/', '/plan', '/orders', '/products', '/products/1', '/products/17', '/products/new', '/products/library', '/notebook?product=1&sign=lifted', '/workshop', '/orders?tray=order:4', '/orders?tray=new-order']) {
-      await page.goto(demo.url + path)
-      await page.waitForLoadState('networkidle')
-      const wider = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth)
-      expect(wider, path).toBeLessThanOrEqual(0)
-    }
-  })
-}
-
-test('an owner goes from nothing to a first planned batch', async ({ page }) => {
-  await page.goto(`${empty.url}/workshop`)
-  await page.getByRole('button', { name: 'Add a person' }).click()
-  await page.getByLabel('Name').first().fill('Maren')
-  await page.getByRole('button', { name: 'Save', exact: true }).click()
-  await expect(page.getByText('Saved. The plan follows.')).toBeVisible()
-
-  await page.keyboard.press('Escape')
-  await page.getByRole('link', { name: 'Products' }).first().click()
-  await page.getByRole('link', { name: 'What can I make?' }).click()
-  await page.getByLabel('Name it').fill('Swan ornament')
-  await page.getByLabel('Across').fill('three inches')
-  await expect(page.getByText('is not a unit known here').first()).toBeVisible()
-  await page.getByLabel('Across').fill('3 1/2 in')
-  await page.getByRole('button', { name: 'Make it so, by Gel-medium lift' }).click()
-  await expect(page.getByRole('heading', { name: 'Swan ornament' })).toBeVisible()
-  await expect(page.getByText('88.9 mm across')).toBeVisible()
-
-  await page.goto(`${empty.url}/plan?tray=new-batch`)
-  await page.getByLabel('Pieces to start').fill('6')
-  await expect(page.getByLabel('One pilot piece through removal first')).toBeChecked()
-  await expect(page.getByLabel('In lots of')).toHaveValue('1 + 5')
-  await page.getByRole('button', { name: 'Start 6 in 2 lots' }).click()
-  await expect(page.getByRole('button', { name: /Sand and wipe, 5 × Swan ornament, .*planned/ }).first()).toBeVisible()
-})
 
 test('the keyboard alone reaches a step and opens it', async ({ page }) => {
   await page.goto(`${demo.url}/plan`)
