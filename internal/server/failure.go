@@ -60,6 +60,9 @@ func field(err error) problem.Field {
 	if !errors.As(err, &detail) {
 		return problem.Field{Location: "body", Message: err.Error()}
 	}
+	if name, missing := strings.CutPrefix(detail.Message, "expected required property "); missing {
+		return problem.Field{Location: detail.Location + "." + strings.TrimSuffix(name, " to be present"), Message: "this is missing"}
+	}
 	return problem.Field{Location: detail.Location, Message: plain(detail.Message)}
 }
 
@@ -68,7 +71,6 @@ func plain(message string) string {
 	for _, said := range [][2]string{
 		{"expected length >= 1", "this cannot be empty"},
 		{"expected array length >= 1", "at least one is needed"},
-		{"expected required property", "this is missing:"},
 		{"expected string to be RFC 3339 date", "this is not a date"},
 		{"expected string to be be ", "this must be "},
 		{"expected string to match pattern", "this must be of the form"},

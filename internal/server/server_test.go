@@ -319,4 +319,8 @@ func TestAFaultStandsBesideItsField(t *testing.T) {
 		said[e.Location] = e.Message
 	}
 	assert.Equal(t, map[string]string{"body.customer": "this cannot be empty", "body.dueOn": "this is not a date", "body.lines": "at least one is needed"}, said)
+
+	missing := ask(h, "POST", "/api/products/1/recipe/try", `{"look":"crisp","steps":[{"id":"a"}]}`)
+	assert.Equal(t, http.StatusUnprocessableEntity, missing.Code)
+	assert.Contains(t, missing.Body.String(), `{"location":"body.steps[0].yield","message":"this is missing"}`)
 }
