@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import FieldRow from '../shared/FieldRow.vue'
+import TextField from '../shared/TextField.vue'
+import TickBox from '../shared/TickBox.vue'
 import { surfaceKeys, surfaces } from '../shared/words'
 import type { BlankForm } from './forms'
 
@@ -14,10 +16,10 @@ const shapes: [BlankForm['shape'], string][] = [
   ['disc', 'flat and round'],
   ['cylinder', 'upright and round'],
 ]
-const tones: [NonNullable<BlankForm['tone']>, string, string][] = [
-  ['light', 'light', '#f6f0e0'],
-  ['medium', 'medium', '#b9a98a'],
-  ['dark', 'dark', '#3d3f48'],
+const tones: [NonNullable<BlankForm['tone']>, string][] = [
+  ['light', '#f6f0e0'],
+  ['medium', '#b9a98a'],
+  ['dark', '#3d3f48'],
 ]
 const across = computed(() => (form.value.shape === 'rectangle' ? 'Width' : 'Across'))
 const flags: ['hangs' | 'throughBlank' | 'drinkware' | 'foodContact' | 'holdsFlame', string][] = [
@@ -37,9 +39,9 @@ const flags: ['hangs' | 'throughBlank' | 'drinkware' | 'foodContact' | 'holdsFla
   </FieldRow>
   <fieldset>
     <legend>Under the picture it is</legend>
-    <label v-for="[key, name, colour] in tones" :key="key" class="tone">
-      <input v-model="form.tone" type="radio" name="tone" :value="key" />
-      <i :style="{ background: colour }" />{{ name }}
+    <label v-for="[tone, colour] in tones" :key="tone" class="tone">
+      <input v-model="form.tone" type="radio" name="tone" :value="tone" />
+      <i :style="{ background: colour }" />{{ tone }}
     </label>
   </fieldset>
   <FieldRow v-slot="f" label="Shape" :fault="fault('shape')">
@@ -48,36 +50,15 @@ const flags: ['hangs' | 'throughBlank' | 'drinkware' | 'foodContact' | 'holdsFla
     </select>
   </FieldRow>
   <div class="pair">
-    <FieldRow v-slot="f" :label="across" :fault="fault('width')" hint="90 mm, 3 1/2 in">
-      <input
-        :id="f.id"
-        v-model="form.width"
-        class="pick"
-        maxlength="40"
-        :aria-describedby="f.described"
-        :aria-invalid="f.invalid"
-      />
-    </FieldRow>
-    <FieldRow v-if="form.shape !== 'disc'" v-slot="f" label="Height" :fault="fault('height')">
-      <input
-        :id="f.id"
-        v-model="form.height"
-        class="pick"
-        maxlength="40"
-        :aria-describedby="f.described"
-        :aria-invalid="f.invalid"
-      />
-    </FieldRow>
-    <FieldRow v-slot="f" label="Thickness" :fault="fault('thickness')">
-      <input
-        :id="f.id"
-        v-model="form.thickness"
-        class="pick"
-        maxlength="40"
-        :aria-describedby="f.described"
-        :aria-invalid="f.invalid"
-      />
-    </FieldRow>
+    <TextField v-model="form.width" :label="across" :fault="fault('width')" hint="90 mm, 3 1/2 in" maxlength="40" />
+    <TextField
+      v-if="form.shape !== 'disc'"
+      v-model="form.height"
+      label="Height"
+      :fault="fault('height')"
+      maxlength="40"
+    />
+    <TextField v-model="form.thickness" label="Thickness" :fault="fault('thickness')" maxlength="40" />
     <FieldRow v-slot="f" label="Printed sides" :fault="fault('sides')">
       <select :id="f.id" v-model.number="form.sides" class="pick">
         <option v-for="n in 6" :key="n" :value="n">{{ n }}</option>
@@ -86,26 +67,16 @@ const flags: ['hangs' | 'throughBlank' | 'drinkware' | 'foodContact' | 'holdsFla
   </div>
   <fieldset>
     <legend>And</legend>
-    <label v-for="[key, name] in flags" :key="key" class="tick"
-      ><input v-model="form[key]" type="checkbox" /> {{ name }}</label
-    >
+    <TickBox v-for="[key, name] in flags" :key="key" v-model="form[key]">{{ name }}</TickBox>
   </fieldset>
-  <FieldRow
+  <TextField
     v-if="form.drinkware"
-    v-slot="f"
+    v-model="form.rimGap"
     label="From picture to rim"
     :fault="fault('rimGap')"
     hint="At least 15 mm: lips touch the rim."
-  >
-    <input
-      :id="f.id"
-      v-model="form.rimGap"
-      class="pick"
-      maxlength="40"
-      :aria-describedby="f.described"
-      :aria-invalid="f.invalid"
-    />
-  </FieldRow>
+    maxlength="40"
+  />
 </template>
 
 <style scoped>
@@ -138,20 +109,12 @@ legend {
   border: 1px solid var(--edge);
   border-radius: 50%;
 }
-.tone input,
-.tick input {
+.tone input {
   width: 20px;
   height: 20px;
   accent-color: var(--glaze);
 }
-.tick {
-  display: flex;
-  gap: 10px;
-  align-items: center;
-  min-height: 34px;
-}
 @media (max-width: 640px) {
-  .tick,
   .tone {
     min-height: 48px;
   }

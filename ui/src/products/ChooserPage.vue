@@ -5,6 +5,8 @@ import { useRouter } from 'vue-router'
 import { answerOf, api, Trouble, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
 import FieldRow from '../shared/FieldRow.vue'
+import TickBox from '../shared/TickBox.vue'
+import TextField from '../shared/TextField.vue'
 import { currency } from '../shared/money'
 import { printers } from '../shared/words'
 import BlankFields from './BlankFields.vue'
@@ -102,16 +104,7 @@ async function make(m: Schemas['Ranked']) {
     <form class="wish" novalidate @submit.prevent>
       <div class="top">
         <ProductPicture :name="name || 'Yours'" :blank="drawnBlank(blank)" />
-        <FieldRow v-slot="f" label="Name it" :fault="faultOf('name')">
-          <input
-            :id="f.id"
-            v-model="name"
-            class="pick"
-            maxlength="120"
-            :aria-describedby="f.described"
-            :aria-invalid="f.invalid"
-          />
-        </FieldRow>
+        <TextField v-model="name" label="Name it" :fault="faultOf('name')" maxlength="120" />
       </div>
       <h2>The blank</h2>
       <BlankFields v-model="blank" :fault="faultOf" />
@@ -122,33 +115,19 @@ async function make(m: Schemas['Ranked']) {
       </FieldRow>
       <h2>The picture</h2>
       <fieldset>
-        <label class="tick"
-          ><input v-model="content.lettered" type="checkbox" /> Lettering, its own on each piece</label
-        >
-        <label class="tick"><input v-model="content.photo" type="checkbox" /> A photo</label>
-        <label class="tick"><input v-model="content.white" type="checkbox" /> White in it must stay white</label>
+        <TickBox v-model="content.lettered">Lettering, its own on each piece</TickBox>
+        <TickBox v-model="content.photo">A photo</TickBox>
+        <TickBox v-model="content.white">White in it must stay white</TickBox>
       </fieldset>
       <div class="pair">
-        <FieldRow v-slot="f" label="Picture width" :fault="faultOf('picture.width')" hint="Empty: the whole face">
-          <input
-            :id="f.id"
-            v-model="size.width"
-            class="pick"
-            maxlength="40"
-            :aria-describedby="f.described"
-            :aria-invalid="f.invalid"
-          />
-        </FieldRow>
-        <FieldRow v-slot="f" label="Picture height" :fault="faultOf('picture.height')">
-          <input
-            :id="f.id"
-            v-model="size.height"
-            class="pick"
-            maxlength="40"
-            :aria-describedby="f.described"
-            :aria-invalid="f.invalid"
-          />
-        </FieldRow>
+        <TextField
+          v-model="size.width"
+          label="Picture width"
+          :fault="faultOf('picture.width')"
+          hint="Empty: the whole face"
+          maxlength="40"
+        />
+        <TextField v-model="size.height" label="Picture height" :fault="faultOf('picture.height')" maxlength="40" />
       </div>
       <FieldRow
         v-slot="f"
@@ -169,31 +148,24 @@ async function make(m: Schemas['Ranked']) {
       </fieldset>
       <h2>How many, by when</h2>
       <div class="pair">
-        <FieldRow v-slot="f" label="Pieces" :fault="faultOf('pieces')">
-          <input :id="f.id" v-model.number="pieces" class="pick" type="number" min="1" max="500" />
-        </FieldRow>
-        <FieldRow v-slot="f" label="Days there are" :fault="faultOf('days')" hint="0: no hurry">
-          <input
-            :id="f.id"
-            v-model.number="days"
-            class="pick"
-            type="number"
-            min="0"
-            max="120"
-            :aria-describedby="f.described"
-          />
-        </FieldRow>
-        <FieldRow v-slot="f" :label="`Price, ${currency}`" :fault="faultOf('price')" hint="Empty: keeps your margin">
-          <input
-            :id="f.id"
-            v-model="price"
-            class="pick"
-            inputmode="decimal"
-            maxlength="12"
-            :aria-describedby="f.described"
-            :aria-invalid="f.invalid"
-          />
-        </FieldRow>
+        <TextField v-model="pieces" numeric label="Pieces" :fault="faultOf('pieces')" type="number" min="1" max="500" />
+        <TextField
+          v-model="days"
+          numeric
+          label="Days there are"
+          :fault="faultOf('days')"
+          hint="0: no hurry"
+          type="number"
+          min="0"
+          max="120"
+        />
+        <TextField
+          v-model="price"
+          :label="`Price, ${currency}`"
+          :fault="faultOf('price')"
+          hint="Empty: keeps your margin"
+          maxlength="12"
+        />
       </div>
     </form>
     <section aria-labelledby="ways" aria-live="polite">

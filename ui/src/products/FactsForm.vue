@@ -3,6 +3,8 @@ import { ref } from 'vue'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
 import FieldRow from '../shared/FieldRow.vue'
+import TickBox from '../shared/TickBox.vue'
+import TextField from '../shared/TextField.vue'
 import { say } from '../shared/toast'
 import { carriers, printers, rights } from '../shared/words'
 import BlankFields from './BlankFields.vue'
@@ -48,7 +50,7 @@ const again = () => {
     </div>
     <div class="col">
       <h2>The picture and its print</h2>
-      <label class="tick"><input v-model="lettered" type="checkbox" /> Each piece has its own lettering</label>
+      <TickBox v-model="lettered">Each piece has its own lettering</TickBox>
       <FieldRow
         v-slot="f"
         label="The print file is"
@@ -80,50 +82,28 @@ const again = () => {
         </FieldRow>
       </div>
       <div class="pair">
-        <FieldRow v-slot="f" label="Picture width" :fault="fault('picture.width')">
-          <input
-            :id="f.id"
-            v-model="picture.width"
-            class="pick"
-            maxlength="40"
-            :aria-describedby="f.described"
-            :aria-invalid="f.invalid"
-          />
-        </FieldRow>
-        <FieldRow v-slot="f" label="Picture height" :fault="fault('picture.height')">
-          <input
-            :id="f.id"
-            v-model="picture.height"
-            class="pick"
-            maxlength="40"
-            :aria-describedby="f.described"
-            :aria-invalid="f.invalid"
-          />
-        </FieldRow>
-        <FieldRow v-slot="f" label="Paper, g/m²" :fault="fault('picture.gsm')" hint="60 to 100 rubs off best.">
-          <input
-            :id="f.id"
-            v-model.number="picture.gsm"
-            class="pick"
-            type="number"
-            min="0"
-            max="1000"
-            :aria-describedby="f.described"
-            :aria-invalid="f.invalid"
-          />
-        </FieldRow>
-        <FieldRow v-slot="f" label="Pixels an inch" :fault="fault('picture.ppi')" hint="300 is good.">
-          <input
-            :id="f.id"
-            v-model.number="picture.ppi"
-            class="pick"
-            type="number"
-            min="0"
-            max="10000"
-            :aria-describedby="f.described"
-            :aria-invalid="f.invalid"
-          />
-        </FieldRow>
+        <TextField v-model="picture.width" label="Picture width" :fault="fault('picture.width')" maxlength="40" />
+        <TextField v-model="picture.height" label="Picture height" :fault="fault('picture.height')" maxlength="40" />
+        <TextField
+          v-model="picture.gsm"
+          numeric
+          label="Paper, g/m²"
+          :fault="fault('picture.gsm')"
+          hint="60 to 100 rubs off best."
+          type="number"
+          min="0"
+          max="1000"
+        />
+        <TextField
+          v-model="picture.ppi"
+          numeric
+          label="Pixels an inch"
+          :fault="fault('picture.ppi')"
+          hint="300 is good."
+          type="number"
+          min="0"
+          max="10000"
+        />
       </div>
       <FieldRow v-slot="f" label="The picture is" :fault="fault('picture.rights')">
         <select :id="f.id" v-model="picture.rights" class="pick">
@@ -162,17 +142,6 @@ const again = () => {
   grid-template-columns: repeat(auto-fit, minmax(110px, 1fr));
   gap: 8px;
   align-items: start;
-}
-.tick {
-  display: flex;
-  gap: 10px;
-  align-items: center;
-  min-height: 36px;
-}
-.tick input {
-  width: 20px;
-  height: 20px;
-  accent-color: var(--glaze);
 }
 .act {
   justify-self: start;

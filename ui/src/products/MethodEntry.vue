@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
-import FieldRow from '../shared/FieldRow.vue'
+import TextField from '../shared/TextField.vue'
 import RecipeBars from '../shared/RecipeBars.vue'
 import { duration } from '../shared/time'
 import { say } from '../shared/toast'
@@ -140,16 +140,7 @@ async function archive() {
         </button>
       </div>
       <form v-if="copying" novalidate @submit.prevent="copy">
-        <FieldRow v-slot="f" label="Its name" :fault="fault('name')">
-          <input
-            :id="f.id"
-            v-model="name"
-            class="pick"
-            maxlength="120"
-            :aria-describedby="f.described"
-            :aria-invalid="f.invalid"
-          />
-        </FieldRow>
+        <TextField v-model="name" label="Its name" :fault="fault('name')" maxlength="120" />
         <button class="act" type="submit" :disabled="busy">Copy</button>
       </form>
     </div>

@@ -2,7 +2,7 @@
 import { ref } from 'vue'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
-import FieldRow from '../shared/FieldRow.vue'
+import TextField from '../shared/TextField.vue'
 import { amount, currency } from '../shared/money'
 
 const props = defineProps<{ product: Schemas['Detail'] }>()
@@ -25,32 +25,14 @@ const again = () => {
 
 <template>
   <form class="change" novalidate @submit.prevent="save">
-    <FieldRow v-slot="f" label="Name" :fault="fault('name')">
-      <input
-        :id="f.id"
-        v-model="form.name"
-        class="pick"
-        maxlength="120"
-        :aria-describedby="f.described"
-        :aria-invalid="f.invalid"
-      />
-    </FieldRow>
-    <FieldRow
-      v-slot="f"
+    <TextField v-model="form.name" label="Name" :fault="fault('name')" maxlength="120" />
+    <TextField
+      v-model="form.price"
       :label="`Price, ${currency}`"
       :fault="fault('price')"
       :hint="`${product.draft.targetPrice} leaves your margin`"
-    >
-      <input
-        :id="f.id"
-        v-model="form.price"
-        class="pick"
-        inputmode="decimal"
-        maxlength="12"
-        :aria-describedby="f.described"
-        :aria-invalid="f.invalid"
-      />
-    </FieldRow>
+      maxlength="12"
+    />
     <button class="act" type="submit" :disabled="busy">Save</button>
     <p v-if="trouble && trouble.status === 409" class="note brick" role="alert">
       {{ trouble.message }} <button class="word" type="button" @click="again">Save mine over it</button>

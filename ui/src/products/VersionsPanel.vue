@@ -3,7 +3,7 @@ import { ref } from 'vue'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
 import { thisMinute } from '../shared/clock'
-import FieldRow from '../shared/FieldRow.vue'
+import TextField from '../shared/TextField.vue'
 import { moment } from '../shared/time'
 import { say } from '../shared/toast'
 
@@ -54,21 +54,13 @@ async function keep() {
     </section>
     <form novalidate @submit.prevent="keep">
       <h2>Keep it as a method of yours</h2>
-      <FieldRow
-        v-slot="f"
+      <TextField
+        v-model="name"
         label="Name of the method"
         :fault="fault('name')"
         hint="The saved recipe, for other products. Built-in methods stay as they are."
-      >
-        <input
-          :id="f.id"
-          v-model="name"
-          class="pick"
-          maxlength="120"
-          :aria-describedby="f.described"
-          :aria-invalid="f.invalid"
-        />
-      </FieldRow>
+        maxlength="120"
+      />
       <button class="side" type="submit" :disabled="busy">Keep it</button>
     </form>
   </div>

@@ -1,0 +1,83 @@
+<script setup lang="ts">
+import { ref, watch } from 'vue'
+import type { Schemas } from '../api/client'
+import FieldRow from '../shared/FieldRow.vue'
+import TextField from '../shared/TextField.vue'
+import { exact, minutesIn } from '../shared/time'
+import { restKinds } from '../shared/words'
+
+// A rest, typed as people say it. What cannot be read stays where it is and says so.
+type Rest = Schemas['Rest']
+const props = defineProps<{ rest: Rest; fault: (field: string) => string }>()
+const emit = defineEmits<{ change: [edit: (r: Rest) => void] }>()
+
+const rows = [
+  ['floor', 'Never under', ''],
+  ['usual', 'Usually', ''],
+  ['ceiling', 'At most', 'no limit'],
+] as const
+type Field = (typeof rows)[number][0]
+const typed = ref<Record<Field, string>>({ floor: '', usual: '', ceiling: '' })
+const unread = ref<Partial<Record<Field, string>>>({})
+watch(
+  () => JSON.stringify(props.rest),
+  () => {
+    const { floor, usual, ceiling } = props.rest
+    typed.value = { floor: exact(floor), usual: exact(usual), ceiling: ceiling === undefined ? '' : exact(ceiling) }
+    unread.value = {}
+  },
+  { immediate: true },
+)
+
+function take(field: Field, text: string) {
+  typed.value[field] = text
+  if (field === 'ceiling' && text.trim() === '') return emit('change', (r) => delete r.ceiling)
+  const minutes = minutesIn(text)
+  if (minutes === null) unread.value = { ...unread.value, [field]: 'write it as 45 min, 8 h or 1 d 4 h' }
+  else emit('change', (r) => (r[field] = minutes))
+}
+</script>
+
+<template>
+  <div class="pair">
+    <TextField
+      v-for="[field, label, empty] in rows"
+      :key="field"
+      lazy
+      :label="label"
+      :placeholder="empty"
+      :fault="unread[field] || fault(field)"
+      :model-value="typed[field]"
+      @update:model-value="take(field, String($event))"
+    />
+  </div>
+  <div class="pair">
+    <FieldRow v-slot="f" label="To" :fault="fault('kind')">
+      <select
+        :id="f.id"
+        class="pick"
+        :value="rest.kind"
+        @change="emit('change', (r) => (r.kind = ($event.target as HTMLSelectElement).value as Rest['kind']))"
+      >
+        <option v-for="(name, kind) in restKinds" :key="kind" :value="kind">{{ name }}</option>
+      </select>
+    </FieldRow>
+    <TextField
+      lazy
+      numeric
+      label="Rack places a piece"
+      :fault="fault('rack')"
+      :model-value="rest.rack"
+      @update:model-value="emit('change', (r) => (r.rack = Math.round(Number($event))))"
+    />
+  </div>
+</template>
+
+<style scoped>
+.pair {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(84px, 1fr));
+  gap: 8px;
+  align-items: end;
+}
+</style>

@@ -1,0 +1,121 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { answerOf, api, type Schemas } from '../api/client'
+import TickBox from '../shared/TickBox.vue'
+
+// The materials that a step takes: so much a piece or a batch, or coats on faces of the blank.
+type Use = Schemas['Use']
+const props = defineProps<{ uses: Use[]; fault: (path: string) => string }>()
+const emit = defineEmits<{ change: [edit: (uses: Use[]) => Use[]] }>()
+
+const { data: materials } = useQuery({ queryKey: ['materials'], queryFn: () => answerOf(api.GET('/api/materials')) })
+const unit = (key: string) => materials.value?.find((m) => m.materialKey === key)?.unit ?? ''
+const faultOf = (i: number) =>
+  ['material', 'quantity', 'per', 'faces', 'filmMm'].map((f) => props.fault(`uses[${i}].${f}`)).find(Boolean)
+
+const textOf = (event: Event) => (event.target as HTMLInputElement).value
+const numberOf = (event: Event) => Number(textOf(event).replace(',', '.'))
+const set = (i: number, edit: (u: Use) => void) =>
+  emit('change', (uses) => {
+    edit(uses[i]!)
+    return uses
+  })
+const per = (i: number, kind: string) =>
+  set(i, (u) => {
+    u.per = kind as Use['per']
+    if (kind === 'coat') {
+      u.faces = u.faces?.length ? u.faces : ['face']
+      u.filmMm = u.filmMm || 0.1
+    } else {
+      delete u.faces
+      delete u.filmMm
+    }
+  })
+const face = (i: number, name: string, on: boolean) =>
+  set(i, (u) => (u.faces = on ? [...(u.faces ?? []), name] : (u.faces ?? []).filter((f) => f !== name)))
+const out = (i: number) => emit('change', (uses) => uses.filter((_, k) => k !== i))
+const add = () =>
+  emit('change', (uses) => [
+    ...uses,
+    { material: materials.value?.[0]?.materialKey ?? 'varnish', quantity: 1, per: 'piece' },
+  ])
+</script>
+
+<template>
+  <div v-for="(u, i) in uses" :key="i" class="use">
+    <select
+      class="pick"
+      :value="u.material"
+      :aria-label="`Material ${i + 1}`"
+      @change="set(i, (x) => (x.material = textOf($event)))"
+    >
+      <option v-for="m in materials ?? []" :key="m.materialKey" :value="m.materialKey">{{ m.name }}</option>
+    </select>
+    <input
+      class="pick"
+      inputmode="decimal"
+      :value="u.quantity"
+      :aria-label="`How much of material ${i + 1}`"
+      @change="set(i, (x) => (x.quantity = numberOf($event)))"
+    />
+    <select
+      class="pick"
+      :value="u.per"
+      :aria-label="`Material ${i + 1} is counted by`"
+      @change="per(i, textOf($event))"
+    >
+      <option value="piece">{{ unit(u.material) }} a piece</option>
+      <option value="batch">{{ unit(u.material) }} a batch</option>
+      <option value="coat">coats</option>
+    </select>
+    <button class="word" type="button" :aria-label="`Take material ${i + 1} out`" @click="out(i)">Out</button>
+    <div v-if="u.per === 'coat'" class="coat">
+      <TickBox
+        v-for="name in ['picture', 'face', 'back', 'edge']"
+        :key="name"
+        small
+        :model-value="u.faces?.includes(name) ?? false"
+        @update:model-value="face(i, name, Boolean($event))"
+        >{{ name }}</TickBox
+      >
+      <label class="film"
+        >film
+        <input
+          class="pick"
+          inputmode="decimal"
+          :value="u.filmMm"
+          @change="set(i, (x) => (x.filmMm = numberOf($event)))"
+        />
+        mm</label
+      >
+    </div>
+    <p v-if="faultOf(i)" class="bad" role="alert">{{ faultOf(i) }}</p>
+  </div>
+  <button class="word left" type="button" @click="add">Add a material</button>
+</template>
+
+<style scoped>
+.use {
+  display: grid;
+  grid-template-columns: minmax(0, 2fr) minmax(56px, 0.7fr) minmax(0, 1.3fr) auto;
+  gap: 6px;
+  align-items: center;
+}
+.use .pick {
+  padding: 4px 6px;
+}
+.coat,
+.bad {
+  grid-column: 1 / -1;
+}
+.film {
+  white-space: nowrap;
+}
+.film .pick {
+  display: inline-block;
+  width: 64px;
+}
+.left {
+  justify-self: start;
+}
+</style>
