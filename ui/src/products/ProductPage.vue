@@ -298,6 +298,10 @@ dt {
   .head {
     grid-template-columns: minmax(0, 1fr);
   }
+  /* what is about to go wrong comes before what it costs */
+  .three > :nth-child(2) {
+    order: -1;
+  }
 }
 @media (max-width: 640px) {
   .edit {
