@@ -2,6 +2,7 @@ package batches_test
 
 import (
 	"context"
+	"slices"
 	"testing"
 	"time"
 
@@ -10,6 +11,7 @@ import (
 	"gorm.io/gorm"
 	"pgregory.net/rapid"
 
+	"tidykiln/core/craft"
 	"tidykiln/internal/batches"
 	"tidykiln/internal/orders"
 	"tidykiln/internal/problem"
@@ -20,6 +22,11 @@ import (
 // counted twice. Refusals are fine; anything else that goes wrong is not.
 func TestWhateverIsDoneNothingIsLostOrCountedTwice(t *testing.T) {
 	b := newBench(t)
+	b.plain = b.reshape(b.plain, func(blocks map[string]craft.Step, steps []craft.Step) []craft.Step {
+		sides := blocks["paint-sides"]
+		sides.Inside = "lay"
+		return slices.Insert(steps, 4, sides)
+	})
 	rapid.Check(t, func(rt *rapid.T) {
 		for range rapid.IntRange(3, 15).Draw(rt, "acts") {
 			b.later(time.Duration(rapid.IntRange(1, 900).Draw(rt, "minutes later")) * time.Minute)
@@ -35,7 +42,7 @@ func TestWhateverIsDoneNothingIsLostOrCountedTwice(t *testing.T) {
 }
 
 func (b *bench) randomAct(rt *rapid.T) error {
-	switch rapid.SampledFrom([]string{"order", "batch", "take up", "take up", "done", "done", "done", "undo", "give back", "hand over", "cancel", "abandon"}).Draw(rt, "act") {
+	switch rapid.SampledFrom([]string{"order", "batch", "take up", "take up", "work on", "work on", "done", "done", "done", "undo", "give back", "hand over", "cancel", "abandon"}).Draw(rt, "act") {
 	case "order":
 		return b.randomOrder(rt)
 	case "batch":
@@ -47,6 +54,8 @@ func (b *bench) randomAct(rt *rapid.T) error {
 		}
 		_, err := b.batches.TakeUp(b.ctx, lot.ID, batches.TakeUp{PersonID: b.person, Step: lot.NextStep, AcceptRisk: rapid.Bool().Draw(rt, "risk")})
 		return err
+	case "work on":
+		return b.workOn(rt)
 	case "done":
 		return b.randomDone(rt)
 	case "undo":
@@ -109,6 +118,26 @@ func (b *bench) randomBatch(rt *rapid.T) error {
 	return err
 }
 
+// workOn does some steps of a lot at accepted risk, all good, so that days get far
+// enough for pieces to go again or be sanded back.
+func (b *bench) workOn(rt *rapid.T) error {
+	lot, found := pick(rt, b, "lot", func(tx *gorm.DB) *gorm.DB { return tx.Where("closed_at IS NULL") }, batches.Lot{})
+	if !found {
+		return nil
+	}
+	for range rapid.IntRange(1, 8).Draw(rt, "steps") {
+		run, err := b.batches.TakeUp(b.ctx, lot.ID, batches.TakeUp{PersonID: b.person, Step: lot.NextStep, AcceptRisk: true})
+		if err != nil {
+			return err
+		}
+		if err := b.batches.Finish(b.ctx, run.ID, batches.Done{}); err != nil {
+			return err
+		}
+		lot.NextStep++
+	}
+	return nil
+}
+
 func (b *bench) randomDone(rt *rapid.T) error {
 	run, found := pick(rt, b, "run", func(tx *gorm.DB) *gorm.DB { return tx.Where("ended_at IS NULL") }, batches.Run{})
 	if !found {
@@ -119,9 +148,11 @@ func (b *bench) randomDone(rt *rapid.T) error {
 		return tx.Where("lot_id = ? AND state = 'working'", run.LotID).Find(into).Error
 	})
 	for _, p := range pieces {
-		switch rapid.IntRange(0, 5).Draw(rt, "outcome") {
+		switch rapid.IntRange(0, 6).Draw(rt, "outcome") {
 		case 0:
 			in.Again = append(in.Again, p.ID)
+		case 2:
+			in.Rework = append(in.Rework, p.ID)
 		case 1:
 			in.Spoiled = append(in.Spoiled, batches.SpoiledPiece{PieceID: p.ID, Reason: "lifted"})
 		}
