@@ -88,6 +88,20 @@ test('a recipe is changed on its strip, undone, refused by the field, and saved 
   await page.getByRole('button', { name: 'Redo' }).click()
   await expect(step(page, 'Lay')).toHaveAttribute('aria-label', /usually 1 d/)
 
+  // What is no number is kept where it was typed, and said.
+  await panel(page, /^Step 4: Lay/).getByLabel('Set-up, min').fill('a while')
+  await panel(page, /^Step 4: Lay/).getByLabel('Set-up, min').press('Tab')
+  await expect(page.getByText('write a number, such as 2.5')).toBeVisible()
+  await expect(panel(page, /^Step 4: Lay/).getByLabel('Set-up, min')).toHaveValue('a while')
+  await panel(page, /^Step 4: Lay/).getByLabel('Set-up, min').fill('12,5')
+  await panel(page, /^Step 4: Lay/).getByLabel('Set-up, min').press('Tab')
+  await expect(step(page, 'Lay')).toHaveAttribute('aria-label', /set-up 12\.5 min/)
+  await panel(page, /^Step 4: Lay/).getByLabel('How much of material 2').fill('some')
+  await panel(page, /^Step 4: Lay/).getByLabel('How much of material 2').press('Tab')
+  await expect(page.getByText('write a number, such as 2.5')).toBeVisible()
+  await panel(page, /^Step 4: Lay/).getByLabel('How much of material 2').fill('1')
+  await panel(page, /^Step 4: Lay/).getByLabel('How much of material 2').press('Tab')
+
   // Under the method's floor it is a stop; over the usual it is refused beside the field.
   await panel(page, /^Step 4: Lay/).getByLabel('Never under').fill('4 h')
   await panel(page, /^Step 4: Lay/).getByLabel('Never under').press('Tab')

@@ -312,3 +312,13 @@ func TestABadOrderNamesTheFieldAndLeavesNothing(t *testing.T) {
 		assert.Equal(t, []int{0}, rows, table)
 	}
 }
+
+func TestWhatAnAbandonedBatchWasForIsFilledFromTheShelf(t *testing.T) {
+	b := newBench(t)
+	o := b.order(b.plain, 1)
+	abandoned, _ := b.make(b.plain, 0, 1)
+	_, lots := b.make(b.plain, 1, 1)
+	b.through(lots[0], 0, 12)
+	require.NoError(t, b.batches.Abandon(b.ctx, abandoned.ID, abandoned.Version))
+	assert.NoError(t, b.batches.HandOver(b.ctx, o.ID, o.Version), "the spare piece serves the order")
+}

@@ -232,16 +232,19 @@ func TestHandInHandStepsAreOneAtTheBench(t *testing.T) {
 	assert.NotNil(t, b.lots(batch.ID)[0].ClosedAt)
 }
 
-func TestEveryMethodIsWorkedThroughToTheShelf(t *testing.T) {
+func TestEveryMethodIsWorkedThroughToHandOver(t *testing.T) {
 	b := newBench(t)
 	for _, m := range craft.Methods() {
 		p := b.product(products.NewProduct{Name: m.Name, Method: m.Key, Look: "crisp", Price: "20",
 			Blank: products.BlankForm{Surface: m.Surfaces[0], Tone: "light", Shape: "rectangle", Width: "100", Height: "80", Thickness: "4"}})
-		batch, lots := b.make(p, 1, 1)
+		order := b.order(p, 1)
+		batch, lots := b.make(p, 0, 1)
 		for step := range batch.Recipe.Steps {
 			b.through(lots[0], step, step)
 			b.later(48 * time.Hour) // with the day that through rests: as long as any floor
 		}
 		assert.Equal(t, batches.PieceFinished, b.pieces(batch.ID)[0].State, m.Key)
+		require.NoError(t, b.batches.HandOver(b.ctx, order.ID, b.orderNow(order.ID).Version), m.Key)
+		assert.Equal(t, batches.PieceHandedOver, b.pieces(batch.ID)[0].State, m.Key)
 	}
 }

@@ -156,7 +156,8 @@ func newPiece(b *Batch, lot Lot, i int, wants []OpenWant) Piece {
 	return p
 }
 
-// Abandon ends a batch that will not be finished; what it was for is open demand again.
+// Abandon ends a batch that will not be finished; what it was for is open demand
+// again, and filled from the shelf as far as that goes.
 func (a *Area) Abandon(ctx context.Context, id uint64, version int) error {
 	return a.db.Write(ctx, func(tx *gorm.DB) error {
 		b, err := loadBatch(tx, id)
@@ -177,6 +178,10 @@ func (a *Area) Abandon(ctx context.Context, id uint64, version int) error {
 		}
 		now := a.now()
 		if err := addEvent(tx, id, now, "Batch %d abandoned", b.Number); err != nil {
+			return err
+		}
+		// What it was for may lie ready on the shelf.
+		if err := fillFromShelf(tx, b.ProductID, now); err != nil {
 			return err
 		}
 		return saveBatchState(tx, b, Abandoned, &now)

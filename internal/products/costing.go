@@ -146,11 +146,7 @@ func worst(findings []Finding) check.Level {
 }
 
 func (a *Area) detail(tx *gorm.DB, id uint64) (d Detail, err error) {
-	p, err := Load(tx, id)
-	if err != nil {
-		return d, err
-	}
-	b, err := LoadBasis(tx, a.now())
+	p, b, err := a.load(tx, id)
 	if err != nil {
 		return d, err
 	}

@@ -100,11 +100,7 @@ func (a *Area) Overrule(ctx context.Context, id uint64, in NewOverride) (d Detai
 		return d, problem.Invalid("reason", "say why this stop does not hold here")
 	}
 	err = a.db.Write(ctx, func(tx *gorm.DB) error {
-		p, err := Load(tx, id)
-		if err != nil {
-			return err
-		}
-		basis, err := LoadBasis(tx, a.now())
+		p, basis, err := a.load(tx, id)
 		if err != nil {
 			return err
 		}

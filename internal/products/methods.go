@@ -159,11 +159,7 @@ func (a *Area) CopyMethod(ctx context.Context, key string, in MethodName) (e Lib
 func (a *Area) MethodFromRecipe(ctx context.Context, productID uint64, in MethodName) (e LibraryEntry, err error) {
 	var m craft.Method
 	err = a.db.Read(ctx, func(tx *gorm.DB) error {
-		p, err := Load(tx, productID)
-		if err != nil {
-			return err
-		}
-		basis, err := LoadBasis(tx, a.now())
+		p, basis, err := a.load(tx, productID)
 		if err != nil {
 			return err
 		}

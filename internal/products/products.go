@@ -217,11 +217,7 @@ func (a *Area) ChangeFacts(ctx context.Context, id uint64, c FactsChange) (d Det
 // change is an edit of the product as it was read at a version.
 func (a *Area) change(ctx context.Context, id uint64, version int, edit func(Product, Basis) (map[string]any, error)) (d Detail, err error) {
 	err = a.db.Write(ctx, func(tx *gorm.DB) error {
-		p, err := Load(tx, id)
-		if err != nil {
-			return err
-		}
-		basis, err := LoadBasis(tx, a.now())
+		p, basis, err := a.load(tx, id)
 		if err != nil {
 			return err
 		}
@@ -236,6 +232,15 @@ func (a *Area) change(ctx context.Context, id uint64, version int, edit func(Pro
 		return err
 	})
 	return d, err
+}
+
+// load reads a product that is made, and what its costing and findings rest on.
+func (a *Area) load(tx *gorm.DB, id uint64) (p Product, b Basis, err error) {
+	if p, err = Load(tx, id); err != nil {
+		return p, b, err
+	}
+	b, err = LoadBasis(tx, a.now())
+	return p, b, err
 }
 
 // Basis is what every costing and every finding rests on.

@@ -119,11 +119,7 @@ func (a *Area) changeRecipe(ctx context.Context, id uint64, version int, to func
 }
 
 func (a *Area) saveRecipe(tx *gorm.DB, id uint64, version int, to func(Product, Basis) (craft.Recipe, error)) (d Detail, err error) {
-	p, err := Load(tx, id)
-	if err != nil {
-		return d, err
-	}
-	basis, err := LoadBasis(tx, a.now())
+	p, basis, err := a.load(tx, id)
 	if err != nil {
 		return d, err
 	}
@@ -184,11 +180,7 @@ func (b Basis) blankMaterial(p Product) string {
 
 func (a *Area) draft(ctx context.Context, id uint64, to func(Product, Basis) (craft.Recipe, error)) (d Draft, err error) {
 	err = a.db.Read(ctx, func(tx *gorm.DB) error {
-		p, err := Load(tx, id)
-		if err != nil {
-			return err
-		}
-		basis, err := LoadBasis(tx, a.now())
+		p, basis, err := a.load(tx, id)
 		if err != nil {
 			return err
 		}
@@ -232,11 +224,7 @@ func (b Basis) draftOf(p Product, overrides []Override) (d Draft, err error) {
 // BlocksFor lists the building blocks, with their minutes for the product's blank.
 func (a *Area) BlocksFor(ctx context.Context, id uint64) (blocks []BlockFor, err error) {
 	err = a.db.Read(ctx, func(tx *gorm.DB) error {
-		p, err := Load(tx, id)
-		if err != nil {
-			return err
-		}
-		basis, err := LoadBasis(tx, a.now())
+		p, basis, err := a.load(tx, id)
 		if err != nil {
 			return err
 		}

@@ -26,11 +26,7 @@ func (a *Area) Troubles(ctx context.Context, productID uint64) (list []TroubleFo
 		return list, nil
 	}
 	err = a.db.Read(ctx, func(tx *gorm.DB) error {
-		p, err := Load(tx, productID)
-		if err != nil {
-			return err
-		}
-		b, err := LoadBasis(tx, a.now())
+		p, b, err := a.load(tx, productID)
 		if err != nil {
 			return err
 		}

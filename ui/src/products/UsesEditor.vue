@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
+import { ref } from 'vue'
 import { answerOf, api, type Schemas } from '../api/client'
 import TickBox from '../shared/TickBox.vue'
 
@@ -11,10 +12,18 @@ const emit = defineEmits<{ change: [edit: (uses: Use[]) => Use[]] }>()
 const { data: materials } = useQuery({ queryKey: ['materials'], queryFn: () => answerOf(api.GET('/api/materials')) })
 const unit = (key: string) => materials.value?.find((m) => m.materialKey === key)?.unit ?? ''
 const faultOf = (i: number) =>
-  ['material', 'quantity', 'per', 'faces', 'filmMm'].map((f) => props.fault(`uses[${i}].${f}`)).find(Boolean)
+  unread.value[`${i}.quantity`] || unread.value[`${i}.filmMm`]
+    ? 'write a number, such as 2.5'
+    : ['material', 'quantity', 'per', 'faces', 'filmMm'].map((f) => props.fault(`uses[${i}].${f}`)).find(Boolean)
 
 const textOf = (event: Event) => (event.target as HTMLInputElement).value
-const numberOf = (event: Event) => Number(textOf(event).replace(',', '.'))
+// What is not a number stays where it was typed, and is said.
+const unread = ref<Record<string, boolean>>({})
+function number(i: number, field: 'quantity' | 'filmMm', event: Event) {
+  const value = Number(textOf(event).replace(',', '.'))
+  unread.value = { ...unread.value, [`${i}.${field}`]: Number.isNaN(value) }
+  if (!Number.isNaN(value)) set(i, (u) => (u[field] = value))
+}
 const set = (i: number, edit: (u: Use) => void) =>
   emit('change', (uses) => {
     edit(uses[i]!)
@@ -33,7 +42,10 @@ const per = (i: number, kind: string) =>
   })
 const face = (i: number, name: string, on: boolean) =>
   set(i, (u) => (u.faces = on ? [...(u.faces ?? []), name] : (u.faces ?? []).filter((f) => f !== name)))
-const out = (i: number) => emit('change', (uses) => uses.filter((_, k) => k !== i))
+function out(i: number) {
+  unread.value = {}
+  emit('change', (uses) => uses.filter((_, k) => k !== i))
+}
 const add = () =>
   emit('change', (uses) => [
     ...uses,
@@ -56,7 +68,7 @@ const add = () =>
       inputmode="decimal"
       :value="u.quantity"
       :aria-label="`How much of material ${i + 1}`"
-      @change="set(i, (x) => (x.quantity = numberOf($event)))"
+      @change="number(i, 'quantity', $event)"
     />
     <select
       class="pick"
@@ -80,12 +92,7 @@ const add = () =>
       >
       <label class="film"
         >film
-        <input
-          class="pick"
-          inputmode="decimal"
-          :value="u.filmMm"
-          @change="set(i, (x) => (x.filmMm = numberOf($event)))"
-        />
+        <input class="pick" inputmode="decimal" :value="u.filmMm" @change="number(i, 'filmMm', $event)" />
         mm</label
       >
     </div>

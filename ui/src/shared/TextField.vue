@@ -1,20 +1,26 @@
 <script setup lang="ts">
+import { ref } from 'vue'
 import FieldRow from './FieldRow.vue'
 
 // A labelled line of text with its fault beside it. A numeric one gives numbers,
-// decimal commas included; a lazy one speaks when the typing is over.
+// decimal commas included, and keeps what is not one, saying so; a lazy one
+// speaks when the typing is over.
 defineOptions({ inheritAttrs: false })
 const props = defineProps<{ label: string; fault?: string; hint?: string; numeric?: boolean; lazy?: boolean }>()
 const model = defineModel<string | number | undefined>()
 
+const unread = ref('')
+
 function take(event: Event) {
   const text = (event.target as HTMLInputElement).value
-  model.value = props.numeric ? Number(text.replace(',', '.')) : text
+  const number = Number(text.replace(',', '.'))
+  unread.value = props.numeric && Number.isNaN(number) ? 'write a number, such as 2.5' : ''
+  if (!unread.value) model.value = props.numeric ? number : text
 }
 </script>
 
 <template>
-  <FieldRow v-slot="f" :label="label" :fault="fault" :hint="hint">
+  <FieldRow v-slot="f" :label="label" :fault="unread || fault" :hint="hint">
     <input
       :id="f.id"
       class="pick"
