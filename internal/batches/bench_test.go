@@ -52,7 +52,8 @@ func (b *bench) later(d time.Duration) { b.now = b.now.Add(d) }
 
 func (b *bench) order(product products.Detail, quantity int, lettering ...string) orders.Order {
 	b.Helper()
-	o, err := b.batches.TakeOrder(b.ctx, orders.NewOrder{Customer: "Reed Club", DueOn: "2027-04-01", Lines: []orders.NewLine{{ProductID: product.ID, Quantity: quantity, Lettering: lettering}}})
+	due := workshop.Date(b.now.AddDate(0, 0, 31).Format(time.DateOnly))
+	o, err := b.batches.TakeOrder(b.ctx, orders.NewOrder{Customer: "Reed Club", DueOn: due, Lines: []orders.NewLine{{ProductID: product.ID, Quantity: quantity, Lettering: lettering}}})
 	require.NoError(b, err)
 	return o
 }

@@ -18,10 +18,13 @@ const faultOf = (i: number) =>
 
 const textOf = (event: Event) => (event.target as HTMLInputElement).value
 // What is not a number stays where it was typed, and is said.
-const unread = ref<Record<string, boolean>>({})
+const unread = ref<Record<string, string>>({})
 function number(i: number, field: 'quantity' | 'filmMm', event: Event) {
-  const value = Number(textOf(event).replace(',', '.'))
-  unread.value = { ...unread.value, [`${i}.${field}`]: Number.isNaN(value) }
+  const text = textOf(event)
+  const value = Number(text.replace(',', '.'))
+  const rest = { ...unread.value }
+  delete rest[`${i}.${field}`]
+  unread.value = Number.isNaN(value) ? { ...rest, [`${i}.${field}`]: text } : rest
   if (!Number.isNaN(value)) set(i, (u) => (u[field] = value))
 }
 const set = (i: number, edit: (u: Use) => void) =>
@@ -66,7 +69,7 @@ const add = () =>
     <input
       class="pick"
       inputmode="decimal"
-      :value="u.quantity"
+      :value="unread[`${i}.quantity`] ?? u.quantity"
       :aria-label="`How much of material ${i + 1}`"
       @change="number(i, 'quantity', $event)"
     />
@@ -92,7 +95,12 @@ const add = () =>
       >
       <label class="film"
         >film
-        <input class="pick" inputmode="decimal" :value="u.filmMm" @change="number(i, 'filmMm', $event)" />
+        <input
+          class="pick"
+          inputmode="decimal"
+          :value="unread[`${i}.filmMm`] ?? u.filmMm"
+          @change="number(i, 'filmMm', $event)"
+        />
         mm</label
       >
     </div>

@@ -9,24 +9,24 @@ defineOptions({ inheritAttrs: false })
 const props = defineProps<{ label: string; fault?: string; hint?: string; numeric?: boolean; lazy?: boolean }>()
 const model = defineModel<string | number | undefined>()
 
-const unread = ref('')
+const unread = ref<string | null>(null)
 
 function take(event: Event) {
   const text = (event.target as HTMLInputElement).value
   const number = Number(text.replace(',', '.'))
-  unread.value = props.numeric && Number.isNaN(number) ? 'write a number, such as 2.5' : ''
-  if (!unread.value) model.value = props.numeric ? number : text
+  unread.value = props.numeric && Number.isNaN(number) ? text : null
+  if (unread.value === null) model.value = props.numeric ? number : text
 }
 </script>
 
 <template>
-  <FieldRow v-slot="f" :label="label" :fault="unread || fault" :hint="hint">
+  <FieldRow v-slot="f" :label="label" :fault="unread === null ? fault : 'write a number, such as 2.5'" :hint="hint">
     <input
       :id="f.id"
       class="pick"
       :inputmode="numeric ? 'decimal' : undefined"
       v-bind="$attrs"
-      :value="model"
+      :value="unread ?? model"
       :aria-describedby="f.described"
       :aria-invalid="f.invalid"
       @input="lazy || take($event)"
