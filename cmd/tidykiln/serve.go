@@ -110,7 +110,7 @@ func withDatabase(ctx context.Context, name string, open func(dsn string) (*data
 	watched := watchRoom(ctx, workshop.New(db, time.Now, hygrometer))
 	defer watched.Wait()
 	fmt.Printf("Tidy Kiln is at http://%s (Ctrl-C stops it)\n", s.address)
-	return server.Serve(ctx, listener, server.Handler(server.Options{DB: db, Now: time.Now, Hygrometer: hygrometer, Pages: ui.Files(), Address: s.address}))
+	return server.Serve(ctx, listener, server.Handler(server.Options{DB: db, Now: time.Now, Hygrometer: hygrometer, Pages: ui.Files(), Stopping: ctx.Done(), Address: s.address}))
 }
 
 // watchRoom keeps the room's readings until ctx ends.

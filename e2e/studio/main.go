@@ -64,7 +64,7 @@ func run(ctx context.Context, folder, address, clockFile string, empty bool) (er
 		return err
 	}
 	fmt.Printf("ready database=%d\n", private.PID())
-	return server.Serve(ctx, listener, server.Handler(server.Options{DB: db, Now: now, Hygrometer: hygrometer, Pages: ui.Files(), Address: address}))
+	return server.Serve(ctx, listener, server.Handler(server.Options{DB: db, Now: now, Hygrometer: hygrometer, Pages: ui.Files(), Stopping: ctx.Done(), Address: address}))
 }
 
 // readClock goes on from the file's time since the moment it was written. A

@@ -27,7 +27,7 @@ type NewBatch struct {
 
 // Make makes up a batch.
 func (a *Area) Make(ctx context.Context, in NewBatch) (b Batch, err error) {
-	err = a.db.Write(ctx, func(tx *gorm.DB) error {
+	err = a.db.Answer(ctx, &b, func(tx *gorm.DB) error {
 		p, err := products.Load(tx, in.ProductID)
 		if err != nil {
 			return problem.Invalid("productId", "this product is not made here")

@@ -15,7 +15,7 @@ import (
 
 // TakeOrder records an order and fills what it can from the shelf.
 func (a *Area) TakeOrder(ctx context.Context, in orders.NewOrder) (o orders.Order, err error) {
-	err = a.db.Write(ctx, func(tx *gorm.DB) error {
+	err = a.db.Answer(ctx, &o, func(tx *gorm.DB) error {
 		if o, err = orders.Take(tx, in, a.now()); err != nil {
 			return err
 		}

@@ -25,7 +25,7 @@ type TakeUp struct {
 // TakeUp starts the timer on the next step of a lot. What the same person has
 // running is put down.
 func (a *Area) TakeUp(ctx context.Context, lotID uint64, in TakeUp) (run Run, err error) {
-	err = a.db.Write(ctx, func(tx *gorm.DB) error {
+	err = a.db.Answer(ctx, &run, func(tx *gorm.DB) error {
 		if err := a.putDownOthers(tx, in.PersonID); err != nil {
 			return err
 		}

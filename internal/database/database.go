@@ -24,9 +24,10 @@ var migrations embed.FS
 
 // DB is an open database whose schema is known.
 type DB struct {
-	gorm  *gorm.DB
-	sql   *sql.DB
-	goose *goose.Provider
+	gorm    *gorm.DB
+	sql     *sql.DB
+	goose   *goose.Provider
+	changes changes
 }
 
 // Open connects to the MariaDB named by dsn (go-sql-driver's form), creates
@@ -59,10 +60,7 @@ func Open(ctx context.Context, dsn string) (*DB, error) {
 }
 
 // missing tells that the server is there and the database is not.
-func missing(err error) bool {
-	var e *drivermysql.MySQLError
-	return errors.As(err, &e) && e.Number == 1049
-}
+func missing(err error) bool { return code(err, unknownDatabase) }
 
 func openPool(config drivermysql.Config) (*sql.DB, error) {
 	config.ParseTime = true
@@ -138,7 +136,7 @@ func migrate(ctx context.Context, pool *sql.DB) (*DB, error) {
 	if err != nil {
 		return nil, fmt.Errorf("opening the database: %w", err)
 	}
-	return &DB{gorm: g, sql: pool, goose: provider}, nil
+	return &DB{gorm: g, sql: pool, goose: provider, changes: changes{next: make(chan struct{})}}, nil
 }
 
 // Close gives the connections back.
@@ -171,25 +169,32 @@ const mostTries = 4
 // revision row is taken first, so that use cases run one after the other and
 // what they check stays true until they commit; a workshop of a few people
 // writes a few times a minute.
+//
+// A request under Once that was carried out before is not carried out again.
 func (db *DB) Write(ctx context.Context, fn func(tx *gorm.DB) error) error {
+	return db.Answer(ctx, nil, fn)
+}
+
+// Answer is Write for a use case with an answer, which fn leaves at into: a
+// request sent again gets the answer of the first time, by way of JSON.
+func (db *DB) Answer(ctx context.Context, into any, fn func(tx *gorm.DB) error) error {
 	var err error
 	for range mostTries {
 		err = db.gorm.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 			if err := tx.Exec("UPDATE revision SET number = number + 1").Error; err != nil {
 				return fmt.Errorf("moving the revision on: %w", err)
 			}
-			return fn(tx)
+			return once(ctx, tx, into, fn)
 		})
-		if !deadlocked(err) {
+		if err == nil {
+			committed(ctx)
+			db.changes.tell()
+		}
+		if !code(err, deadlock, lockWaitTimeout) {
 			return err
 		}
 	}
 	return err
-}
-
-func deadlocked(err error) bool {
-	var e *drivermysql.MySQLError
-	return errors.As(err, &e) && (e.Number == 1213 || e.Number == 1205)
 }
 
 // Revision is a number that moves on with every write; plans are kept under it.

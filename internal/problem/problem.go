@@ -23,6 +23,12 @@ const (
 	Stopped = "/problems/stopped"
 	// Moved: the thing is no longer in the state the request speaks of.
 	Moved = "/problems/moved-on"
+	// Away, Slow and Full: the database is not reached, takes too long, or has no room.
+	Away = "/problems/database-away"
+	Slow = "/problems/database-slow"
+	Full = "/problems/disk-full"
+	// Done: a request with this key was carried out, with other content.
+	Done = "/problems/already-done"
 )
 
 // Problem is a refusal. It is written as application/problem+json.

@@ -99,7 +99,7 @@ func (a *Area) Overrule(ctx context.Context, id uint64, in NewOverride) (d Detai
 	if in.Reason == "" {
 		return d, problem.Invalid("reason", "say why this stop does not hold here")
 	}
-	err = a.db.Write(ctx, func(tx *gorm.DB) error {
+	err = a.db.Answer(ctx, &d, func(tx *gorm.DB) error {
 		p, basis, err := a.load(tx, id)
 		if err != nil {
 			return err

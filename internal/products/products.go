@@ -124,7 +124,7 @@ func (a *Area) Get(ctx context.Context, id uint64) (d Detail, err error) {
 
 // Make adds a product with the recipe its method proposes for the blank.
 func (a *Area) Make(ctx context.Context, in NewProduct) (d Detail, err error) {
-	err = a.db.Write(ctx, func(tx *gorm.DB) error {
+	err = a.db.Answer(ctx, &d, func(tx *gorm.DB) error {
 		p, err := a.propose(tx, in)
 		if err != nil {
 			return err
@@ -216,7 +216,7 @@ func (a *Area) ChangeFacts(ctx context.Context, id uint64, c FactsChange) (d Det
 
 // change is an edit of the product as it was read at a version.
 func (a *Area) change(ctx context.Context, id uint64, version int, edit func(Product, Basis) (map[string]any, error)) (d Detail, err error) {
-	err = a.db.Write(ctx, func(tx *gorm.DB) error {
+	err = a.db.Answer(ctx, &d, func(tx *gorm.DB) error {
 		p, basis, err := a.load(tx, id)
 		if err != nil {
 			return err

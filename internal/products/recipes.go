@@ -99,7 +99,7 @@ func (a *Area) ChangeRecipe(ctx context.Context, id uint64, c RecipeChange) (d D
 
 // RestoreRecipe makes an older version the current one, as a new version.
 func (a *Area) RestoreRecipe(ctx context.Context, id uint64, number, version int) (d Detail, err error) {
-	err = a.db.Write(ctx, func(tx *gorm.DB) error {
+	err = a.db.Answer(ctx, &d, func(tx *gorm.DB) error {
 		old, err := loadVersion(tx, id, number)
 		if err != nil {
 			return err
@@ -111,7 +111,7 @@ func (a *Area) RestoreRecipe(ctx context.Context, id uint64, number, version int
 }
 
 func (a *Area) changeRecipe(ctx context.Context, id uint64, version int, to func(Product, Basis) (craft.Recipe, error)) (d Detail, err error) {
-	err = a.db.Write(ctx, func(tx *gorm.DB) error {
+	err = a.db.Answer(ctx, &d, func(tx *gorm.DB) error {
 		d, err = a.saveRecipe(tx, id, version, to)
 		return err
 	})

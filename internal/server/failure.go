@@ -1,24 +1,32 @@
 package server
 
 import (
-	"database/sql/driver"
 	"errors"
 	"log/slog"
-	"net"
 	"net/http"
 	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/danielgtaylor/huma/v2/adapters/humagin"
-	"github.com/go-sql-driver/mysql"
 
+	"tidykiln/internal/database"
 	"tidykiln/internal/problem"
 )
 
-const (
-	unexpected  = "Something went wrong here. It has been noted, and nothing was saved by halves."
-	unreachable = "The database is not reached just now. Nothing was saved; try again in a moment."
-)
+// known are causes of failure that are told in words of their own.
+var known = []struct {
+	is     func(error) bool
+	status int
+	kind   string
+	detail string
+}{
+	{database.Gone, http.StatusServiceUnavailable, problem.Away, "The database is not reached just now. Nothing was saved by halves; try again in a moment."},
+	{database.Slow, http.StatusServiceUnavailable, problem.Slow, "The database takes too long to answer: its disk may be busy. Try again in a moment; the same change is never saved twice."},
+	{database.Full, http.StatusInsufficientStorage, problem.Full, "The disk that holds the database is full, so nothing was saved. Make room on it and try again."},
+	{func(err error) bool { return errors.Is(err, database.ErrKeyReused) }, http.StatusConflict, problem.Done, "This was saved the first time you sent it, before what you changed since. Look at what is there before you send it again."},
+}
+
+const unexpected = "Something went wrong here. It has been noted, and nothing was saved by halves."
 
 // failure turns whatever went wrong into a problem: what the router refuses
 // with its fields named, and what was not expected logged and not told.
@@ -35,8 +43,10 @@ func failure(ctx huma.Context, status int, message string, errs ...error) huma.S
 	}
 	p.Detail = unexpected
 	for _, err := range errs {
-		if databaseGone(err) {
-			p.Status, p.Title, p.Detail = http.StatusServiceUnavailable, http.StatusText(http.StatusServiceUnavailable), unreachable
+		for _, k := range known {
+			if k.is(err) {
+				p.Type, p.Status, p.Title, p.Detail = k.kind, k.status, http.StatusText(k.status), k.detail
+			}
 		}
 		slog.Error("failed", "id", idOf(ctx), "what", err)
 	}
@@ -48,11 +58,6 @@ func idOf(ctx huma.Context) string {
 		return ""
 	}
 	return humagin.Unwrap(ctx).GetString(requestIDKey)
-}
-
-func databaseGone(err error) bool {
-	var unreached *net.OpError
-	return errors.Is(err, driver.ErrBadConn) || errors.Is(err, mysql.ErrInvalidConn) || errors.As(err, &unreached)
 }
 
 func field(err error) problem.Field {

@@ -34,17 +34,20 @@ type Options struct {
 	Pages fs.FS
 	// Address is the one it listens on, which requests must name as their host.
 	Address string
+	// Stopping is closed when the server begins to stop, which ends the streams.
+	Stopping <-chan struct{}
 }
 
 // Handler answers every request.
 func Handler(o Options) http.Handler {
 	engine := newEngine()
 	engine.HandleMethodNotAllowed = true
-	engine.Use(requestID, logged, recovered, guarded(o.Address), headers)
+	engine.Use(requestID, logged, recovered, guarded(o.Address), headers, bounded(patience), once)
 	engine.NoRoute(pages(o.Pages))
 	engine.NoMethod(func(c *gin.Context) { refuse(c, http.StatusMethodNotAllowed, "This address does not do that.") })
 	engine.GET("/healthz", func(c *gin.Context) { c.JSON(http.StatusOK, gin.H{"status": "ok"}) })
 	engine.GET("/readyz", ready(o.DB))
+	engine.GET(changesPath, changes(o.DB, o.Stopping))
 	mount(API(engine), o)
 	return engine
 }

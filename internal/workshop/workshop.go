@@ -94,7 +94,7 @@ func (a *Area) Save(ctx context.Context, w Workshop) (saved Workshop, err error)
 	if err := w.check(); err != nil {
 		return saved, err
 	}
-	err = a.db.Write(ctx, func(tx *gorm.DB) error {
+	err = a.db.Answer(ctx, &saved, func(tx *gorm.DB) error {
 		if err := save(tx, w, a.now()); err != nil {
 			return err
 		}

@@ -1,0 +1,37 @@
+package database
+
+import (
+	"context"
+	"sync"
+
+	"gorm.io/gorm"
+)
+
+// changes tells whoever waits that something was written.
+type changes struct {
+	mu   sync.Mutex
+	next chan struct{}
+}
+
+func (c *changes) tell() {
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	close(c.next)
+	c.next = make(chan struct{})
+}
+
+// Changed gives a channel that is closed at the next write by this process.
+func (db *DB) Changed() <-chan struct{} {
+	db.changes.mu.Lock()
+	defer db.changes.mu.Unlock()
+	return db.changes.next
+}
+
+// RevisionNow reads the revision, which writes of other processes move on too.
+func (db *DB) RevisionNow(ctx context.Context) (number uint64, err error) {
+	err = db.Read(ctx, func(tx *gorm.DB) error {
+		number, err = Revision(tx)
+		return err
+	})
+	return number, err
+}

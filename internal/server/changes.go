@@ -1,0 +1,112 @@
+package server
+
+import (
+	"context"
+	"fmt"
+	"net/http"
+	"strconv"
+	"time"
+
+	"github.com/gin-gonic/gin"
+
+	"tidykiln/internal/database"
+)
+
+// changesPath is the stream by which pages learn that something was written.
+const changesPath = "/api/changes"
+
+// listen is how long the stream waits before it looks for what other
+// processes have written; a look is one row.
+const listen = time.Second
+
+// beat is how long the stream stays silent at most, so that both ends notice a dead line.
+const beat = 15 * time.Second
+
+// changes streams the revision, as it is and then whenever it moves on. A page
+// that was cut off says which it saw last, as Last-Event-ID or since, and is
+// told at once when it has missed something.
+func changes(db *database.DB, stopping <-chan struct{}) gin.HandlerFunc {
+	return func(c *gin.Context) {
+		seen, err := strconv.ParseUint(or(c.GetHeader("Last-Event-ID"), c.Query("since"), "0"), 10, 64)
+		if err != nil {
+			refuse(c, http.StatusUnprocessableEntity, "since must be a revision, a whole number")
+			return
+		}
+		changed := db.Changed()
+		number, err := db.RevisionNow(c.Request.Context())
+		if err != nil {
+			p := failure(nil, http.StatusInternalServerError, "", err)
+			refuse(c, p.GetStatus(), p.Error())
+			return
+		}
+		c.Header("Content-Type", "text/event-stream")
+		c.Header("Cache-Control", "no-store")
+		c.Header("X-Accel-Buffering", "no")
+		s := stream{c, db, seen}
+		if s.tell(number, true) {
+			s.follow(changed, stopping)
+		}
+	}
+}
+
+func or(texts ...string) string {
+	for _, t := range texts {
+		if t != "" {
+			return t
+		}
+	}
+	return ""
+}
+
+// stream is one page that listens.
+type stream struct {
+	*gin.Context
+	db   *database.DB
+	seen uint64
+}
+
+// follow tells of changes until the page goes, the server stops or the
+// database is away; a page that is cut off asks again.
+func (s stream) follow(changed, stopping <-chan struct{}) {
+	look, alive := time.NewTicker(listen), time.NewTicker(beat)
+	defer look.Stop()
+	defer alive.Stop()
+	for {
+		silent := false
+		select {
+		case <-s.Request.Context().Done():
+			return
+		case <-stopping:
+			return
+		case <-changed:
+		case <-look.C:
+		case <-alive.C:
+			silent = true
+		}
+		changed = s.db.Changed()
+		ctx, cancel := context.WithTimeout(s.Request.Context(), patience)
+		number, err := s.db.RevisionNow(ctx)
+		cancel()
+		if err != nil || !s.tell(number, silent) {
+			return
+		}
+	}
+}
+
+// tell sends the revision when the page has not seen it, or a comment when it
+// should hear something anyway; it reports whether the page still listens.
+func (s *stream) tell(number uint64, anyway bool) bool {
+	text := ""
+	switch {
+	case number != s.seen:
+		text = fmt.Sprintf("id: %d\nevent: changed\ndata: %d\n\n", number, number)
+	case anyway:
+		text = ": still here\n\n"
+	default:
+		return true
+	}
+	s.seen = number
+	_, err := s.Writer.WriteString(text)
+	s.Writer.Flush()
+	return err == nil
+}
