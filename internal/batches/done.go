@@ -48,8 +48,11 @@ func (a *Area) Finish(ctx context.Context, runID uint64, in Done) error {
 // Log enters a step that nobody took up when it was done.
 func (a *Area) Log(ctx context.Context, lotID uint64, in LoggedStep) error {
 	return a.db.Write(ctx, func(tx *gorm.DB) error {
-		if in.StartedAt == nil || in.EndedAt == nil {
-			return problem.Invalid("endedAt", "say when it was begun and when it was done")
+		if in.StartedAt == nil {
+			return problem.Invalid("startedAt", "say when it was begun")
+		}
+		if in.EndedAt == nil {
+			return problem.Invalid("endedAt", "say when it was done")
 		}
 		run, err := a.takeUp(tx, lotID, in.TakeUp)
 		if err != nil {

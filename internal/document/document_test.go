@@ -30,7 +30,8 @@ func TestJSONIsReadStrictlyAndFaultsNameTheField(t *testing.T) {
 		`{"steps":[{"minutes":1.5}]}`: `steps.minutes: must be a whole number, not a number 1.5`,
 		`{"steps":[{"yield":"x"}]}`:   `steps.yield: must be a number, not a string`,
 		`{"texts":{}}`:                `texts: must be a list, not a object`,
-		`{`:                           `this is not readable as JSON: unexpected EOF`,
+		`{`:                           `this is not readable as JSON: it ends before it is whole`,
+		"{\n\"name\":x}":              `this is not readable as JSON from line 2 on`,
 		`{}{}`:                        `there is something after its end`,
 	} {
 		var v outer

@@ -15,7 +15,7 @@ func DecodeJSON(text []byte, into any) error {
 	d := json.NewDecoder(strings.NewReader(string(text)))
 	d.DisallowUnknownFields()
 	if err := d.Decode(into); err != nil {
-		return inPlainWords(err)
+		return jsonFault(text, err)
 	}
 	if _, err := d.Token(); !errors.Is(err, io.EOF) {
 		return errors.New("there is something after its end")
@@ -23,10 +23,18 @@ func DecodeJSON(text []byte, into any) error {
 	return nil
 }
 
-func inPlainWords(err error) error {
+// jsonFault says in plain words why text could not be read as JSON: as
+// "field: what is wrong", or with the line at which it stops making sense.
+func jsonFault(text []byte, err error) error {
 	var wrongType *json.UnmarshalTypeError
-	if errors.As(err, &wrongType) {
+	var senseless *json.SyntaxError
+	switch {
+	case errors.As(err, &wrongType):
 		return fmt.Errorf("%s: must be a %s, not a %s", wrongType.Field, kindName(wrongType.Type.Kind().String()), wrongType.Value)
+	case errors.As(err, &senseless):
+		return fmt.Errorf("this is not readable as JSON from line %d on", 1+strings.Count(string(text[:min(len(text), int(senseless.Offset))]), "\n"))
+	case errors.Is(err, io.EOF), errors.Is(err, io.ErrUnexpectedEOF):
+		return errors.New("this is not readable as JSON: it ends before it is whole")
 	}
 	if name, ok := strings.CutPrefix(err.Error(), "json: unknown field "); ok {
 		return fmt.Errorf("%s: is not a field known here", strings.Trim(name, `"`))

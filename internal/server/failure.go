@@ -4,6 +4,7 @@ import (
 	"errors"
 	"log/slog"
 	"net/http"
+	"regexp"
 	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -63,13 +64,25 @@ func idOf(ctx huma.Context) string {
 func field(err error) problem.Field {
 	var detail *huma.ErrorDetail
 	if !errors.As(err, &detail) {
-		return problem.Field{Location: "body", Message: err.Error()}
+		detail = &huma.ErrorDetail{Location: "body", Message: err.Error()}
 	}
 	if name, missing := strings.CutPrefix(detail.Message, "expected required property "); missing {
 		return problem.Field{Location: detail.Location + "." + strings.TrimSuffix(name, " to be present"), Message: "this is missing"}
 	}
+	if m := tooLarge.FindStringSubmatch(detail.Message); m != nil {
+		return problem.Field{Location: strings.TrimSuffix(detail.Location+"."+m[2], "."), Message: m[1] + " is beyond what a number can be here"}
+	}
+	if unreadable.MatchString(detail.Message) {
+		return problem.Field{Location: "body", Message: "what was sent is not readable as JSON"}
+	}
 	return problem.Field{Location: detail.Location, Message: plain(detail.Message)}
 }
+
+var (
+	// tooLarge is how the reader of JSON speaks of a number that does not fit: the number, and its field when it knows it.
+	tooLarge   = regexp.MustCompile(`^json: cannot unmarshal number (\S+) into Go (?:value|struct field \w+\.(?:[A-Z]\w*\.)?(\S+)) of type`)
+	unreadable = regexp.MustCompile(`^(json: |invalid character|unexpected end of JSON|unexpected EOF|exceeded max depth)`)
+)
 
 // plain puts the validator's messages into the words of the pages.
 func plain(message string) string {

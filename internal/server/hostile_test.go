@@ -1,0 +1,286 @@
+package server_test
+
+import (
+	"encoding/json"
+	"fmt"
+	"maps"
+	"net/http"
+	"net/http/httptest"
+	"regexp"
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"tidykiln/internal/database"
+)
+
+// missing stands for a field that is left out.
+type missing struct{}
+
+var (
+	tooLong   = strings.Repeat("é", 10_000)
+	combining = "Z" + strings.Repeat("\u0337\u0321\u0322", 60)
+	family    = strings.Repeat("👩‍👩‍👧‍👦", 20)
+)
+
+// hostile are values that a field of each kind may meet; most are wrong, some
+// only unusual.
+var hostile = map[string][]any{
+	"number": {missing{}, nil, -1, 0, 1_000_000_000, json.Number("1e400"), json.Number("9223372036854775808"), 0.5, -0.0001, "x", "", true, []any{}, map[string]any{}},
+	"string": {missing{}, nil, "", "   ", tooLong, family, "\u202eevil\u2066", combining, "a\x00b", "\ufffd", "9999-12-31", "1900-01-01", "2027-02-30", "-0", "<b>'; DROP TABLE people; --", 12, true, []any{}, map[string]any{}},
+	"bool":   {missing{}, nil, "true", 1, []any{}},
+	"array":  {missing{}, nil, []any{}, []any{nil}, []any{map[string]any{}}, []any{"x"}, map[string]any{}, "x", 3},
+	"object": {missing{}, nil, map[string]any{}, []any{}, "x", map[string]any{"unknown": 1}},
+}
+
+func kindOf(v any) string {
+	switch v.(type) {
+	case nil:
+		return "string"
+	case bool:
+		return "bool"
+	case string:
+		return "string"
+	case []any:
+		return "array"
+	case map[string]any:
+		return "object"
+	}
+	return "number"
+}
+
+// spoilt is a body with one value set to a hostile one, at a path in the words
+// of the server's answers.
+type spoilt struct {
+	at   string
+	body any
+}
+
+// spoil gives the body with each of its values in turn set to each hostile one.
+func spoil(body any) (all []spoilt) {
+	walk(body, "body", func(at string, v any, put func(any) any) {
+		for _, h := range hostile[kindOf(v)] {
+			all = append(all, spoilt{at, put(h)})
+		}
+	})
+	return all
+}
+
+// walk visits every value below v; put gives the whole with another value there.
+func walk(v any, at string, visit func(at string, v any, put func(any) any)) {
+	whole(v, at, func(x any) any { return x }, visit)
+}
+
+func whole(v any, at string, put func(any) any, visit func(string, any, func(any) any)) {
+	switch v := v.(type) {
+	case map[string]any:
+		for _, key := range slices.Sorted(maps.Keys(v)) {
+			into := func(x any) any {
+				changed := maps.Clone(v)
+				changed[key] = x
+				if _, gone := x.(missing); gone {
+					delete(changed, key)
+				}
+				return put(changed)
+			}
+			visit(at+"."+key, v[key], into)
+			whole(v[key], at+"."+key, into, visit)
+		}
+	case []any:
+		seen := map[string]bool{}
+		for i, one := range v {
+			// One of several of the same form is enough.
+			form := formOf(one)
+			if seen[form] {
+				continue
+			}
+			seen[form] = true
+			into := func(x any) any {
+				if _, gone := x.(missing); gone {
+					return put(slices.Delete(slices.Clone(v), i, i+1))
+				}
+				changed := slices.Clone(v)
+				changed[i] = x
+				return put(changed)
+			}
+			here := fmt.Sprintf("%s[%d]", at, i)
+			visit(here, one, into)
+			whole(one, here, into, visit)
+		}
+	}
+}
+
+// formOf names which fields a value has.
+func formOf(v any) string {
+	if object, is := v.(map[string]any); is {
+		return fmt.Sprint(slices.Sorted(maps.Keys(object)))
+	}
+	return kindOf(v)
+}
+
+// leaks are words of the machinery, which tell a person nothing.
+var leaks = regexp.MustCompile(`(?i)\bsql|gorm|goroutine|strconv|reflect|mysql|panic|unmarshal|invalid character|json: cannot|unexpected end|0x[0-9a-f]{6}|/work/|\.go:`)
+
+// witness asks things of one studio and watches what every answer must be.
+type witness struct {
+	*testing.T
+	h     http.Handler
+	db    *database.DB
+	asked int
+}
+
+func newWitness(t *testing.T) *witness {
+	h, db := demoHandler(t)
+	return &witness{T: t, h: h, db: db}
+}
+
+// ask asks, and checks that the answer is no failure, that a refusal says what
+// to mend, and that nothing of a refused request was kept.
+func (w *witness) ask(method, path, body string, change ...func(*http.Request)) *httptest.ResponseRecorder {
+	w.asked++
+	before := w.revision()
+	answer := ask(w.h, method, path, body, change...)
+	what := fmt.Sprintf("%s %s %s", method, path, body[:min(len(body), 300)])
+	assert.Less(w, answer.Code, 500, "%s: %s", what, answer.Body)
+	if answer.Code < 400 {
+		return answer
+	}
+	assert.Equal(w, before, w.revision(), "%s was refused and yet something was saved", what)
+	assert.Contains(w, answer.Header().Get("Content-Type"), "application/problem+json", what)
+	said := answer.Body.String()
+	assert.NotRegexp(w, leaks, said, what)
+	var p refusal
+	if assert.NoError(w, json.Unmarshal(answer.Body.Bytes(), &p), what) {
+		assert.NotEmpty(w, p.Detail, what)
+		assert.True(w, answer.Code != http.StatusUnprocessableEntity || len(p.Errors) > 0, "%s names no field: %s", what, said)
+	}
+	return answer
+}
+
+// refusal is a problem as it comes over the wire.
+type refusal struct {
+	Type, Detail string
+	Errors       []struct{ Location, Message string }
+}
+
+func (w *witness) revision() uint64 {
+	number, err := w.db.RevisionNow(w.Context())
+	require.NoError(w, err)
+	return number
+}
+
+// besides tells that one of the faults stands at the field or at one above or below it.
+func (p refusal) besides(at string) bool {
+	for _, e := range p.Errors {
+		if strings.HasPrefix(at, e.Location) || strings.HasPrefix(e.Location, at) {
+			return true
+		}
+	}
+	return false
+}
+
+func inJSON(v any) string {
+	text, err := json.Marshal(v)
+	if err != nil {
+		panic(err) // the values of these tests can be written
+	}
+	return string(text)
+}
+
+// together are fields that are judged together, so that the fault may stand beside another of them.
+var together = regexp.MustCompile(`\.(quantity|lettering|lots|extras|wantIds|shape|width|height|surface|firstDay|lastDay|fromMinute|toMinute|feePercent|marginPercent|floor|usual|ceiling|rest|inside|do|with|steps|uses|outcomes|parts|choices|text)\b`)
+
+// Every field of every operation, new ones included, meets hostile values: an
+// answer or a refusal beside the field, never a failure, and no page breaks on
+// what was accepted.
+func TestHostileValuesAreRefusedBesideTheirField(t *testing.T) {
+	d := readDocument(t)
+	w := newWitness(t)
+	for _, op := range d.operations() {
+		if _, takesBody := op.body(d); !takesBody {
+			continue
+		}
+		sound := d.sound(t, w.h, op)
+		good := w.ask(op.method, op.address(), inJSON(sound))
+		assert.NotContains(t, []int{400, 422}, good.Code, "%s: a sound body is refused: %s", op.ID, good.Body)
+		for _, s := range spoil(sound) {
+			answer := w.ask(op.method, op.address(), inJSON(s.body))
+			var p refusal
+			if answer.Code == http.StatusUnprocessableEntity && !together.MatchString(s.at) && json.Unmarshal(answer.Body.Bytes(), &p) == nil {
+				assert.True(t, p.besides(s.at), "%s: the fault at %s is said elsewhere: %s", op.ID, s.at, answer.Body)
+			}
+		}
+		w.pagesStand(d, op.ID)
+	}
+	assert.Greater(t, w.asked, 3000)
+}
+
+// pagesStand reads every page of the studio.
+func (w *witness) pagesStand(d document, after string) {
+	for _, op := range d.operations() {
+		if op.method == http.MethodGet && op.ID != "get-batch-card" {
+			assert.Less(w, ask(w.h, op.method, op.address(), "").Code, 500, "%s after %s", op.path, after)
+		}
+	}
+}
+
+// Every operation meets what no page sends: other forms, other sizes, things that are not there.
+func TestRequestsOutOfFormAreRefused(t *testing.T) {
+	d := readDocument(t)
+	w := newWitness(t)
+	as := func(name, value string) func(*http.Request) {
+		return func(r *http.Request) { r.Header.Set(name, value) }
+	}
+	for _, op := range d.operations() {
+		for _, id := range []string{"0", "-1", "999999", "18446744073709551615", "99999999999999999999", "1e9", "x", "%00", "%F0%9F%94%A5", "%2e%2e", strings.Repeat("9", 300)} {
+			path := pathParameter.ReplaceAllString(op.path, id)
+			body := ""
+			if _, takes := op.body(d); takes {
+				body = inJSON(d.sound(t, w.h, op))
+			}
+			if path != op.path {
+				assert.GreaterOrEqual(t, w.ask(op.method, path, body).Code, 400, "%s %s", op.method, path)
+			}
+		}
+		for _, p := range op.Parameters {
+			for _, v := range []string{"", "-1", "0", "x", "99999999999999999999", "%00", "9999-12-31", "1900-01-01", "0001-01-01", strings.Repeat("a", 10_000), "%F0%9F%94%A5", "%25_%27"} {
+				if p.In == "query" {
+					w.ask(op.method, op.address()+"?"+p.Name+"="+v, "")
+				}
+			}
+		}
+		if _, takes := op.body(d); !takes {
+			continue
+		}
+		for _, body := range []string{"", "null", "[]", `"x"`, "3", "{", `{"a":`, "1e999", `{"unknown":1}`, "{}{}", "\xff\xfe", `{"a":"\ud800"}`, strings.Repeat("[", 20_000)} {
+			assert.GreaterOrEqual(t, w.ask(op.method, op.address(), body).Code, 400, "%s %s", op.ID, body[:min(20, len(body))])
+		}
+		sound := inJSON(d.sound(t, w.h, op))
+		assert.Equal(t, http.StatusUnsupportedMediaType, w.ask(op.method, op.address(), "x=1", as("Content-Type", "application/x-www-form-urlencoded")).Code, op.ID)
+		assert.Equal(t, http.StatusUnsupportedMediaType, w.ask(op.method, op.address(), sound, as("Content-Type", "text/plain")).Code, op.ID)
+		assert.Equal(t, http.StatusRequestEntityTooLarge, w.ask(op.method, op.address(), sound+strings.Repeat(" ", 2<<20)).Code, op.ID)
+		assert.Equal(t, http.StatusBadRequest, w.ask(op.method, op.address(), sound, as("Idempotency-Key", "x y")).Code, op.ID)
+	}
+	w.pagesStand(d, "all of it")
+}
+
+// What was changed since it was read is not written over.
+func TestAStaleVersionIsRefused(t *testing.T) {
+	d := readDocument(t)
+	w := newWitness(t)
+	versioned := 0
+	for _, op := range d.operations() {
+		s, takes := op.body(d)
+		if _, has := s.Properties["version"]; !takes || !has {
+			continue
+		}
+		versioned++
+		body := d.sound(t, w.h, op).(map[string]any)
+		body["version"] = 77
+		assert.Equal(t, http.StatusConflict, w.ask(op.method, op.address(), inJSON(body)).Code, op.ID)
+	}
+	assert.Greater(t, versioned, 8)
+}

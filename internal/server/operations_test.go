@@ -1,0 +1,169 @@
+package server_test
+
+import (
+	"encoding/json"
+	"fmt"
+	"maps"
+	"net/http"
+	"regexp"
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"tidykiln/internal/server"
+)
+
+// schema is the part of a JSON Schema that the tests need to write bodies.
+type schema struct {
+	Ref        string            `json:"$ref"`
+	Type       any               `json:"type"`
+	Format     string            `json:"format"`
+	Enum       []any             `json:"enum"`
+	Pattern    string            `json:"pattern"`
+	Minimum    float64           `json:"minimum"`
+	Items      *schema           `json:"items"`
+	Properties map[string]schema `json:"properties"`
+}
+
+func (s schema) is() string {
+	if list, several := s.Type.([]any); several {
+		return fmt.Sprint(list[0])
+	}
+	return fmt.Sprint(s.Type)
+}
+
+// operation is one thing that can be asked of the server.
+type operation struct {
+	ID         string `json:"operationId"`
+	Parameters []struct {
+		Name   string `json:"name"`
+		In     string `json:"in"`
+		Schema schema `json:"schema"`
+	} `json:"parameters"`
+	RequestBody *struct {
+		Content map[string]struct {
+			Schema schema `json:"schema"`
+		} `json:"content"`
+	} `json:"requestBody"`
+	method, path string
+}
+
+// document is the OpenAPI document as far as the tests read it.
+type document struct {
+	Paths      map[string]map[string]operation `json:"paths"`
+	Components struct {
+		Schemas map[string]schema `json:"schemas"`
+	} `json:"components"`
+}
+
+func readDocument(t testing.TB) (d document) {
+	text, err := server.OpenAPI()
+	require.NoError(t, err)
+	require.NoError(t, json.Unmarshal(text, &d))
+	return d
+}
+
+// operations lists every operation, in the order of path and method.
+func (d document) operations() (all []operation) {
+	for _, path := range slices.Sorted(maps.Keys(d.Paths)) {
+		for _, method := range slices.Sorted(maps.Keys(d.Paths[path])) {
+			op := d.Paths[path][method]
+			op.method, op.path = strings.ToUpper(method), path
+			all = append(all, op)
+		}
+	}
+	return all
+}
+
+func (d document) resolve(s schema) schema {
+	if s.Ref == "" {
+		return s
+	}
+	return d.Components.Schemas[s.Ref[strings.LastIndex(s.Ref, "/")+1:]]
+}
+
+func (o operation) body(d document) (schema, bool) {
+	if o.RequestBody == nil {
+		return schema{}, false
+	}
+	return d.resolve(o.RequestBody.Content["application/json"].Schema), true
+}
+
+var pathParameter = regexp.MustCompile(`\{([^}]+)\}`)
+
+// address fills the parameters of the path with things of the demo studio.
+func (o operation) address() string {
+	return pathParameter.ReplaceAllStringFunc(o.path, func(p string) string {
+		switch {
+		case p == "{key}" && strings.Contains(o.path, "troubles"):
+			return "cloudy"
+		case p == "{key}":
+			return "gel-lift"
+		}
+		return "1"
+	})
+}
+
+// fitting are values for fields whose name says more than their schema.
+var fitting = map[string]any{
+	"personId": 1, "productId": 3, "wantIds": []any{}, "dueOn": "2027-05-20", "firstDay": "2027-06-01", "lastDay": "2027-06-03",
+	"fromMinute": 540, "toMinute": 600, "timeZone": "Etc/UTC", "method": "gel-lift", "material": "plain-blank", "shape": "rectangle", "surface": "wood-painted",
+	"thickness": "6 mm", "rimGap": "", "width": "9 cm", "height": "9 cm", "lettering": []any{}, "lots": []any{2}, "quantity": 2, "extras": 2, "sides": 1, "choices": map[string]any{},
+	"spoiled": []any{}, "again": []any{}, "rework": []any{}, "ticked": []any{0}, "price": "12.50", "pieceId": 1,
+	"feePercent": "6.5", "feeFixed": "0.3", "marginPercent": "30", "labourPerHour": "16", "overheadPerHour": "2.4", "startedAt": "2027-05-04T10:20:00Z", "endedAt": "2027-05-04T10:25:00Z",
+}
+
+// sample is a value that satisfies the schema, all of its properties included.
+func (d document) sample(name string, s schema) any {
+	if v, known := fitting[name]; known {
+		return v
+	}
+	s = d.resolve(s)
+	switch {
+	case len(s.Enum) > 0:
+		return s.Enum[0]
+	case s.is() == "object":
+		object := map[string]any{}
+		for _, key := range slices.Sorted(maps.Keys(s.Properties)) {
+			object[key] = d.sample(key, s.Properties[key])
+		}
+		return object
+	case s.is() == "array":
+		return []any{d.sample("", *s.Items)}
+	case s.is() == "integer" || s.is() == "number":
+		return max(1, s.Minimum)
+	case s.is() == "boolean":
+		return false
+	}
+	return "words"
+}
+
+// sound is a body that the operation takes: of what the studio holds already
+// where it holds such a thing, else made from the schema.
+func (d document) sound(t testing.TB, h http.Handler, o operation) any {
+	read := func(path string) (v map[string]any) {
+		require.NoError(t, json.Unmarshal(ask(h, "GET", path, "").Body.Bytes(), &v))
+		return v
+	}
+	switch o.ID {
+	case "save-workshop":
+		return read("/api/workshop")
+	case "change-recipe", "try-recipe":
+		product := read("/api/products/1")
+		recipe := product["draft"].(map[string]any)
+		body := map[string]any{"look": recipe["look"], "sheen": recipe["sheen"], "choices": recipe["choices"], "steps": recipe["steps"]}
+		if o.ID == "change-recipe" {
+			body["version"] = product["version"]
+		}
+		return body
+	case "import-method":
+		text := strings.Replace(ask(h, "GET", "/api/methods/gel-lift/file", "").Body.String(), `"gel-lift"`, `"gel-lift-of-ours"`, 1)
+		return map[string]any{"text": text}
+	case "method-from-recipe":
+		return map[string]any{"name": "lift of ours"}
+	}
+	s, _ := o.body(d)
+	return d.sample("", s)
+}
