@@ -1,6 +1,6 @@
 // Starts the application for a test: built once, in a folder of its own, by a clock that can be moved.
 import { spawn, execFileSync } from 'node:child_process'
-import { mkdtempSync, rmSync, writeFileSync, existsSync } from 'node:fs'
+import { mkdtempSync, rmSync, writeFileSync, existsSync, readFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
 import { fileURLToPath } from 'node:url'
@@ -39,11 +39,16 @@ export async function startStudio({ port, at, empty = false }) {
     url: `http://127.0.0.1:${port}`,
     setClock,
     start,
+    // killDatabase ends the database alone; the studio starts it again by itself.
+    killDatabase() {
+      const state = JSON.parse(readFileSync(path.join(folder, 'mariadb', 'server.json'), 'utf8'))
+      process.kill(state.pid, 'SIGKILL')
+    },
     // kill ends server and database at once, as a power cut would.
     async kill() {
-      process.kill(running.database, 'SIGKILL')
       running.child.kill('SIGKILL')
       await running.exited
+      process.kill(running.database, 'SIGKILL')
     },
     async stop() {
       running.child.kill('SIGTERM')

@@ -95,7 +95,8 @@ func withDatabase(ctx context.Context, name string, open func(dsn string) (*data
 		if err != nil {
 			return err
 		}
-		defer func() { err = errors.Join(err, private.Stop()) }()
+		stop := private.Keep(func(what string, err error) { slog.Error("database", "what", what, "error", err) })
+		defer func() { err = errors.Join(err, stop()) }()
 		dsn = private.DSN(name)
 	}
 	if open == nil {

@@ -47,7 +47,8 @@ func run(ctx context.Context, folder, address, clockFile string, empty bool) (er
 	if err != nil {
 		return err
 	}
-	defer func() { err = errors.Join(err, private.Stop()) }()
+	stop := private.Keep(func(what string, err error) { fmt.Fprintln(os.Stderr, "studio:", what, err) })
+	defer func() { err = errors.Join(err, stop()) }()
 	db, err := database.Open(ctx, private.DSN("studio"))
 	if err != nil {
 		return err

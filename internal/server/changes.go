@@ -1,6 +1,7 @@
 package server
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"net/http"
@@ -27,7 +28,7 @@ const beat = 15 * time.Second
 // told at once when it has missed something.
 func changes(db *database.DB, stopping <-chan struct{}) gin.HandlerFunc {
 	return func(c *gin.Context) {
-		seen, err := strconv.ParseUint(or(c.GetHeader("Last-Event-ID"), c.Query("since"), "0"), 10, 64)
+		seen, err := strconv.ParseUint(cmp.Or(c.GetHeader("Last-Event-ID"), c.Query("since"), "0"), 10, 64)
 		if err != nil {
 			refuse(c, http.StatusUnprocessableEntity, "since must be a revision, a whole number")
 			return
@@ -35,8 +36,7 @@ func changes(db *database.DB, stopping <-chan struct{}) gin.HandlerFunc {
 		changed := db.Changed()
 		number, err := db.RevisionNow(c.Request.Context())
 		if err != nil {
-			p := failure(nil, http.StatusInternalServerError, "", err)
-			refuse(c, p.GetStatus(), p.Error())
+			fail(c, err)
 			return
 		}
 		c.Header("Content-Type", "text/event-stream")
@@ -47,15 +47,6 @@ func changes(db *database.DB, stopping <-chan struct{}) gin.HandlerFunc {
 			s.follow(changed, stopping)
 		}
 	}
-}
-
-func or(texts ...string) string {
-	for _, t := range texts {
-		if t != "" {
-			return t
-		}
-	}
-	return ""
 }
 
 // stream is one page that listens.

@@ -126,36 +126,36 @@ var leaks = regexp.MustCompile(`(?i)\bsql|gorm|goroutine|strconv|reflect|mysql|p
 
 // witness asks things of one studio and watches what every answer must be.
 type witness struct {
-	*testing.T
-	h     http.Handler
+	T *testing.T
+	studio
 	db    *database.DB
 	asked int
 }
 
 func newWitness(t *testing.T) *witness {
 	h, db := demoHandler(t)
-	return &witness{T: t, h: h, db: db}
+	return &witness{T: t, studio: studio{readDocument(t), t, h}, db: db}
 }
 
-// ask asks, and checks that the answer is no failure, that a refusal says what
+// asks asks, and checks that the answer is no failure, that a refusal says what
 // to mend, and that nothing of a refused request was kept.
-func (w *witness) ask(method, path, body string, change ...func(*http.Request)) *httptest.ResponseRecorder {
+func (w *witness) asks(method, path, body string, change ...func(*http.Request)) *httptest.ResponseRecorder {
 	w.asked++
 	before := w.revision()
 	answer := ask(w.h, method, path, body, change...)
 	what := fmt.Sprintf("%s %s %s", method, path, body[:min(len(body), 300)])
-	assert.Less(w, answer.Code, 500, "%s: %s", what, answer.Body)
+	assert.Less(w.T, answer.Code, 500, "%s: %s", what, answer.Body)
 	if answer.Code < 400 {
 		return answer
 	}
-	assert.Equal(w, before, w.revision(), "%s was refused and yet something was saved", what)
-	assert.Contains(w, answer.Header().Get("Content-Type"), "application/problem+json", what)
+	assert.Equal(w.T, before, w.revision(), "%s was refused and yet something was saved", what)
+	assert.Contains(w.T, answer.Header().Get("Content-Type"), "application/problem+json", what)
 	said := answer.Body.String()
-	assert.NotRegexp(w, leaks, said, what)
+	assert.NotRegexp(w.T, leaks, said, what)
 	var p refusal
-	if assert.NoError(w, json.Unmarshal(answer.Body.Bytes(), &p), what) {
-		assert.NotEmpty(w, p.Detail, what)
-		assert.True(w, answer.Code != http.StatusUnprocessableEntity || len(p.Errors) > 0, "%s names no field: %s", what, said)
+	if assert.NoError(w.T, json.Unmarshal(answer.Body.Bytes(), &p), what) {
+		assert.NotEmpty(w.T, p.Detail, what)
+		assert.True(w.T, answer.Code != http.StatusUnprocessableEntity || len(p.Errors) > 0, "%s names no field: %s", what, said)
 	}
 	return answer
 }
@@ -167,8 +167,8 @@ type refusal struct {
 }
 
 func (w *witness) revision() uint64 {
-	number, err := w.db.RevisionNow(w.Context())
-	require.NoError(w, err)
+	number, err := w.db.RevisionNow(w.T.Context())
+	require.NoError(w.T, err)
 	return number
 }
 
@@ -197,90 +197,104 @@ var together = regexp.MustCompile(`\.(quantity|lettering|lots|extras|wantIds|sha
 // answer or a refusal beside the field, never a failure, and no page breaks on
 // what was accepted.
 func TestHostileValuesAreRefusedBesideTheirField(t *testing.T) {
-	d := readDocument(t)
+	t.Parallel()
 	w := newWitness(t)
-	for _, op := range d.operations() {
-		if _, takesBody := op.body(d); !takesBody {
+	for _, op := range w.operations() {
+		if _, takesBody := op.body(w.document); !takesBody {
 			continue
 		}
-		sound := d.sound(t, w.h, op)
-		good := w.ask(op.method, op.address(), inJSON(sound))
-		assert.NotContains(t, []int{400, 422}, good.Code, "%s: a sound body is refused: %s", op.ID, good.Body)
-		for _, s := range spoil(sound) {
-			answer := w.ask(op.method, op.address(), inJSON(s.body))
-			var p refusal
-			if answer.Code == http.StatusUnprocessableEntity && !together.MatchString(s.at) && json.Unmarshal(answer.Body.Bytes(), &p) == nil {
-				assert.True(t, p.besides(s.at), "%s: the fault at %s is said elsewhere: %s", op.ID, s.at, answer.Body)
-			}
-		}
-		w.pagesStand(d, op.ID)
+		w.spoilEach(op)
+		good, body := w.request(op)
+		answer := w.asks(op.method, good, body)
+		assert.NotContains(t, []int{400, 422}, answer.Code, "%s: a sound body is refused: %s", op.ID, answer.Body)
+		w.pagesStand(op.ID)
 	}
 	assert.Greater(t, w.asked, 3000)
 }
 
-// pagesStand reads every page of the studio.
-func (w *witness) pagesStand(d document, after string) {
-	for _, op := range d.operations() {
-		if op.method == http.MethodGet && op.ID != "get-batch-card" {
-			assert.Less(w, ask(w.h, op.method, op.address(), "").Code, 500, "%s after %s", op.path, after)
+// spoilEach sends the operation's body with each value spoilt; after one that
+// was taken it begins again from what is true then.
+func (w *witness) spoilEach(op operation) {
+	address, bodies := w.address(op), spoil(w.sound(op))
+	for i := 0; i < len(bodies); i++ {
+		answer := w.asks(op.method, address, inJSON(bodies[i].body))
+		var p refusal
+		if answer.Code == http.StatusUnprocessableEntity && !together.MatchString(bodies[i].at) && json.Unmarshal(answer.Body.Bytes(), &p) == nil {
+			assert.True(w.T, p.besides(bodies[i].at), "%s: the fault at %s is said elsewhere: %s", op.ID, bodies[i].at, answer.Body)
+		}
+		if answer.Code < 300 && op.method != http.MethodGet {
+			address, bodies = w.address(op), spoil(w.sound(op))
 		}
 	}
 }
 
+// pagesStand reads every page of the studio.
+func (w *witness) pagesStand(after string) {
+	for _, op := range w.operations() {
+		if op.method == http.MethodGet && op.ID != "get-batch-card" {
+			assert.Less(w.T, ask(w.h, op.method, w.address(op), "").Code, 500, "%s after %s", op.path, after)
+		}
+	}
+}
+
+var (
+	odd       = []string{"0", "-1", "999999", "18446744073709551615", "99999999999999999999", "1e9", "x", "%00", "%F0%9F%94%A5", "%2e%2e", strings.Repeat("9", 300)}
+	oddAsked  = []string{"", "-1", "0", "x", "99999999999999999999", "%00", "9999-12-31", "1900-01-01", "0001-01-01", strings.Repeat("a", 10_000), "%F0%9F%94%A5", "%25_%27"}
+	oddBodies = []string{"", "null", "[]", `"x"`, "3", "{", `{"a":`, "1e999", `{"unknown":1}`, "{}{}", "\xff\xfe", `{"a":"\ud800"}`, strings.Repeat("[", 20_000)}
+)
+
 // Every operation meets what no page sends: other forms, other sizes, things that are not there.
 func TestRequestsOutOfFormAreRefused(t *testing.T) {
-	d := readDocument(t)
+	t.Parallel()
 	w := newWitness(t)
-	as := func(name, value string) func(*http.Request) {
-		return func(r *http.Request) { r.Header.Set(name, value) }
-	}
-	for _, op := range d.operations() {
-		for _, id := range []string{"0", "-1", "999999", "18446744073709551615", "99999999999999999999", "1e9", "x", "%00", "%F0%9F%94%A5", "%2e%2e", strings.Repeat("9", 300)} {
-			path := pathParameter.ReplaceAllString(op.path, id)
-			body := ""
-			if _, takes := op.body(d); takes {
-				body = inJSON(d.sound(t, w.h, op))
-			}
-			if path != op.path {
-				assert.GreaterOrEqual(t, w.ask(op.method, path, body).Code, 400, "%s %s", op.method, path)
+	for _, op := range w.operations() {
+		_, sound := w.request(op)
+		for _, id := range odd {
+			if path := pathParameter.ReplaceAllString(op.path, id); path != op.path {
+				assert.GreaterOrEqual(t, w.asks(op.method, path, sound).Code, 400, "%s %s", op.method, path)
 			}
 		}
 		for _, p := range op.Parameters {
-			for _, v := range []string{"", "-1", "0", "x", "99999999999999999999", "%00", "9999-12-31", "1900-01-01", "0001-01-01", strings.Repeat("a", 10_000), "%F0%9F%94%A5", "%25_%27"} {
+			for _, v := range oddAsked {
 				if p.In == "query" {
-					w.ask(op.method, op.address()+"?"+p.Name+"="+v, "")
+					w.asks(op.method, w.address(op)+"?"+p.Name+"="+v, "")
 				}
 			}
 		}
-		if _, takes := op.body(d); !takes {
-			continue
+		if sound != "" {
+			w.outOfForm(op, sound)
 		}
-		for _, body := range []string{"", "null", "[]", `"x"`, "3", "{", `{"a":`, "1e999", `{"unknown":1}`, "{}{}", "\xff\xfe", `{"a":"\ud800"}`, strings.Repeat("[", 20_000)} {
-			assert.GreaterOrEqual(t, w.ask(op.method, op.address(), body).Code, 400, "%s %s", op.ID, body[:min(20, len(body))])
-		}
-		sound := inJSON(d.sound(t, w.h, op))
-		assert.Equal(t, http.StatusUnsupportedMediaType, w.ask(op.method, op.address(), "x=1", as("Content-Type", "application/x-www-form-urlencoded")).Code, op.ID)
-		assert.Equal(t, http.StatusUnsupportedMediaType, w.ask(op.method, op.address(), sound, as("Content-Type", "text/plain")).Code, op.ID)
-		assert.Equal(t, http.StatusRequestEntityTooLarge, w.ask(op.method, op.address(), sound+strings.Repeat(" ", 2<<20)).Code, op.ID)
-		assert.Equal(t, http.StatusBadRequest, w.ask(op.method, op.address(), sound, as("Idempotency-Key", "x y")).Code, op.ID)
 	}
-	w.pagesStand(d, "all of it")
+	w.pagesStand("all of it")
+}
+
+func (w *witness) outOfForm(op operation, sound string) {
+	as := func(name, value string) func(*http.Request) {
+		return func(r *http.Request) { r.Header.Set(name, value) }
+	}
+	address := w.address(op)
+	for _, body := range oddBodies {
+		assert.GreaterOrEqual(w.T, w.asks(op.method, address, body).Code, 400, "%s %s", op.ID, body[:min(20, len(body))])
+	}
+	assert.Equal(w.T, http.StatusUnsupportedMediaType, w.asks(op.method, address, "x=1", as("Content-Type", "application/x-www-form-urlencoded")).Code, op.ID)
+	assert.Equal(w.T, http.StatusUnsupportedMediaType, w.asks(op.method, address, sound, as("Content-Type", "text/plain")).Code, op.ID)
+	assert.Equal(w.T, http.StatusRequestEntityTooLarge, w.asks(op.method, address, sound+strings.Repeat(" ", 2<<20)).Code, op.ID)
+	assert.Equal(w.T, http.StatusBadRequest, w.asks(op.method, address, sound, as("Idempotency-Key", "x y")).Code, op.ID)
 }
 
 // What was changed since it was read is not written over.
 func TestAStaleVersionIsRefused(t *testing.T) {
-	d := readDocument(t)
 	w := newWitness(t)
 	versioned := 0
-	for _, op := range d.operations() {
-		s, takes := op.body(d)
+	for _, op := range w.operations() {
+		s, takes := op.body(w.document)
 		if _, has := s.Properties["version"]; !takes || !has {
 			continue
 		}
 		versioned++
-		body := d.sound(t, w.h, op).(map[string]any)
+		body := w.sound(op).(map[string]any)
 		body["version"] = 77
-		assert.Equal(t, http.StatusConflict, w.ask(op.method, op.address(), inJSON(body)).Code, op.ID)
+		assert.Equal(t, http.StatusConflict, w.asks(op.method, w.address(op), inJSON(body)).Code, op.ID)
 	}
 	assert.Greater(t, versioned, 8)
 }

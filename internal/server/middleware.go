@@ -11,6 +11,7 @@ import (
 	"runtime/debug"
 	"time"
 
+	"github.com/danielgtaylor/huma/v2"
 	"github.com/gin-gonic/gin"
 
 	"tidykiln/internal/problem"
@@ -88,6 +89,15 @@ func guarded(address string) gin.HandlerFunc {
 
 // refuse ends a request outside the typed routes with a problem.
 func refuse(c *gin.Context, status int, detail string) {
+	answer(c, &problem.Problem{Title: http.StatusText(status), Status: status, Detail: detail})
+}
+
+// fail ends a request outside the typed routes with what went wrong.
+func fail(c *gin.Context, err error) {
+	answer(c, failure(nil, http.StatusInternalServerError, unexpected, err))
+}
+
+func answer(c *gin.Context, p huma.StatusError) {
 	c.Header("Content-Type", "application/problem+json")
-	c.AbortWithStatusJSON(status, problem.Problem{Title: http.StatusText(status), Status: status, Detail: detail})
+	c.AbortWithStatusJSON(p.GetStatus(), p)
 }

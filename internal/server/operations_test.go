@@ -93,26 +93,13 @@ func (o operation) body(d document) (schema, bool) {
 
 var pathParameter = regexp.MustCompile(`\{([^}]+)\}`)
 
-// address fills the parameters of the path with things of the demo studio.
-func (o operation) address() string {
-	return pathParameter.ReplaceAllStringFunc(o.path, func(p string) string {
-		switch {
-		case p == "{key}" && strings.Contains(o.path, "troubles"):
-			return "cloudy"
-		case p == "{key}":
-			return "gel-lift"
-		}
-		return "1"
-	})
-}
-
 // fitting are values for fields whose name says more than their schema.
 var fitting = map[string]any{
 	"personId": 1, "productId": 3, "wantIds": []any{}, "dueOn": "2027-05-20", "firstDay": "2027-06-01", "lastDay": "2027-06-03",
 	"fromMinute": 540, "toMinute": 600, "timeZone": "Etc/UTC", "method": "gel-lift", "material": "plain-blank", "shape": "rectangle", "surface": "wood-painted",
 	"thickness": "6 mm", "rimGap": "", "width": "9 cm", "height": "9 cm", "lettering": []any{}, "lots": []any{2}, "quantity": 2, "extras": 2, "sides": 1, "choices": map[string]any{},
 	"spoiled": []any{}, "again": []any{}, "rework": []any{}, "ticked": []any{0}, "price": "12.50", "pieceId": 1,
-	"feePercent": "6.5", "feeFixed": "0.3", "marginPercent": "30", "labourPerHour": "16", "overheadPerHour": "2.4", "startedAt": "2027-05-04T10:20:00Z", "endedAt": "2027-05-04T10:25:00Z",
+	"feePercent": "6.5", "feeFixed": "0.3", "marginPercent": "30", "labourPerHour": "16", "overheadPerHour": "2.4", "startedAt": "2027-05-04T10:26:00Z", "endedAt": "2027-05-04T10:26:00Z",
 }
 
 // sample is a value that satisfies the schema, all of its properties included.
@@ -140,30 +127,135 @@ func (d document) sample(name string, s schema) any {
 	return "words"
 }
 
+// studio writes requests that its state lets through.
+type studio struct {
+	document
+	testing.TB
+	h http.Handler
+}
+
+// read answers what stands at a path of keys and indexes in the answer of an address; nil when there is nothing.
+func (s studio) read(address string, path ...any) any {
+	var v any
+	require.NoError(s, json.Unmarshal(ask(s.h, "GET", address, "").Body.Bytes(), &v))
+	for _, p := range path {
+		switch p := p.(type) {
+		case string:
+			object, _ := v.(map[string]any)
+			v = object[p]
+		case int:
+			list, _ := v.([]any)
+			if p >= len(list) {
+				return nil
+			}
+			v = list[p]
+		}
+	}
+	return v
+}
+
+// openRow finds a row of a list, or a page by its number, that is still open.
+func (s studio) openRow(address string) any {
+	for i := range 99 {
+		id := s.read(address, i, "id")
+		if id == nil || s.read(address, i, "state") == "open" {
+			return id
+		}
+	}
+	return nil
+}
+
+func (s studio) openBatch() any {
+	for id := range 99 {
+		if s.read(fmt.Sprintf("/api/batches/%d", id+1), "state") == "open" {
+			return id + 1
+		}
+	}
+	return nil
+}
+
+// thing is what the operation speaks of: something that the studio holds and that is not over.
+func (s studio) thing(o operation) string {
+	var id any = 1
+	switch {
+	case strings.HasPrefix(o.path, "/api/runs/"):
+		id = s.read("/api/today", "inHand", 0, "runId")
+	case strings.HasPrefix(o.path, "/api/lots/"):
+		id = s.read("/api/today", "ready", 0, "lotId")
+	case o.ID == "take-back":
+		id = 1
+	case strings.HasPrefix(o.path, "/api/orders/"):
+		id = s.openRow("/api/orders")
+	case strings.HasPrefix(o.path, "/api/batches/"):
+		id = s.openBatch()
+	}
+	if id == nil {
+		id = 1
+	}
+	return fmt.Sprint(id)
+}
+
+// address fills the parameters of the path.
+func (s studio) address(o operation) string {
+	return pathParameter.ReplaceAllStringFunc(o.path, func(p string) string {
+		switch {
+		case p == "{id}":
+			return s.thing(o)
+		case p == "{key}" && strings.Contains(o.path, "troubles"):
+			return "cloudy"
+		case p == "{key}":
+			return "gel-lift"
+		}
+		return "1"
+	})
+}
+
 // sound is a body that the operation takes: of what the studio holds already
 // where it holds such a thing, else made from the schema.
-func (d document) sound(t testing.TB, h http.Handler, o operation) any {
-	read := func(path string) (v map[string]any) {
-		require.NoError(t, json.Unmarshal(ask(h, "GET", path, "").Body.Bytes(), &v))
-		return v
-	}
+func (s studio) sound(o operation) any {
 	switch o.ID {
 	case "save-workshop":
-		return read("/api/workshop")
+		return s.read("/api/workshop")
 	case "change-recipe", "try-recipe":
-		product := read("/api/products/1")
-		recipe := product["draft"].(map[string]any)
+		recipe := s.read("/api/products/1", "draft").(map[string]any)
 		body := map[string]any{"look": recipe["look"], "sheen": recipe["sheen"], "choices": recipe["choices"], "steps": recipe["steps"]}
 		if o.ID == "change-recipe" {
-			body["version"] = product["version"]
+			body["version"] = s.read("/api/products/1", "version")
 		}
 		return body
 	case "import-method":
-		text := strings.Replace(ask(h, "GET", "/api/methods/gel-lift/file", "").Body.String(), `"gel-lift"`, `"gel-lift-of-ours"`, 1)
+		text := strings.Replace(ask(s.h, "GET", "/api/methods/gel-lift/file", "").Body.String(), `"gel-lift"`, `"gel-lift-of-ours"`, 1)
 		return map[string]any{"text": text}
 	case "method-from-recipe":
 		return map[string]any{"name": "lift of ours"}
 	}
-	s, _ := o.body(d)
-	return d.sample("", s)
+	form, takes := o.body(s.document)
+	if !takes {
+		return nil
+	}
+	body := s.sample("", form)
+	if fields, is := body.(map[string]any); is {
+		s.fit(o, fields)
+	}
+	return body
+}
+
+// fit sets the fields that depend on what the studio holds.
+func (s studio) fit(o operation, fields map[string]any) {
+	if _, versioned := fields["version"]; versioned {
+		address := strings.Join(strings.Split(s.address(o), "/")[:4], "/")
+		fields["version"] = s.read(address, "version")
+	}
+	if step, steps := s.read("/api/lots/"+s.thing(o), "step"), fields["step"]; steps != nil && step != nil && strings.HasPrefix(o.path, "/api/lots/") {
+		fields["step"] = step
+		fields["acceptRisk"] = true
+	}
+}
+
+// request is a whole request that the studio takes.
+func (s studio) request(o operation) (address, body string) {
+	if v := s.sound(o); v != nil {
+		body = inJSON(v)
+	}
+	return s.address(o), body
 }

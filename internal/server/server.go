@@ -3,6 +3,7 @@
 package server
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -36,13 +37,15 @@ type Options struct {
 	Address string
 	// Stopping is closed when the server begins to stop, which ends the streams.
 	Stopping <-chan struct{}
+	// Patience is how long a request may wait for the database; zero is the usual.
+	Patience time.Duration
 }
 
 // Handler answers every request.
 func Handler(o Options) http.Handler {
 	engine := newEngine()
 	engine.HandleMethodNotAllowed = true
-	engine.Use(requestID, logged, recovered, guarded(o.Address), headers, bounded(patience), once)
+	engine.Use(requestID, logged, recovered, guarded(o.Address), headers, bounded(cmp.Or(o.Patience, patience)), once)
 	engine.NoRoute(pages(o.Pages))
 	engine.NoMethod(func(c *gin.Context) { refuse(c, http.StatusMethodNotAllowed, "This address does not do that.") })
 	engine.GET("/healthz", func(c *gin.Context) { c.JSON(http.StatusOK, gin.H{"status": "ok"}) })

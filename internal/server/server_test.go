@@ -8,12 +8,10 @@ import (
 	"net/http"
 	"net/http/httptest"
 	"strings"
-	"sync"
 	"testing"
 	"testing/fstest"
 	"time"
 
-	"github.com/go-sql-driver/mysql"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -59,81 +57,6 @@ func TestHealthAndReadiness(t *testing.T) {
 	h := handler(t, db)
 	assert.Equal(t, http.StatusOK, ask(h, "GET", "/healthz", "").Code)
 	assert.Equal(t, http.StatusOK, ask(h, "GET", "/readyz", "").Code)
-}
-
-func TestADatabaseThatIsGoneIsSaidPlainly(t *testing.T) {
-	dsn := dbtest.DSN(t)
-	config, err := mysql.ParseDSN(dsn)
-	require.NoError(t, err)
-	cable := plugIn(t, config.Addr)
-	config.Addr = cable.Addr().String()
-	db, err := database.Open(context.Background(), config.FormatDSN())
-	require.NoError(t, err)
-	h := handler(t, db)
-	require.Equal(t, http.StatusOK, ask(h, "GET", "/api/today", "").Code)
-
-	cable.cut()
-	assert.Equal(t, http.StatusServiceUnavailable, ask(h, "GET", "/readyz", "").Code)
-	for range 3 {
-		answer := ask(h, "GET", "/api/today", "")
-		assert.Equal(t, http.StatusServiceUnavailable, answer.Code)
-		assert.Contains(t, answer.Body.String(), "database is not reached")
-		assert.NotContains(t, answer.Body.String(), "tcp", "what went wrong inside is not told")
-	}
-	assert.Equal(t, http.StatusOK, ask(h, "GET", "/healthz", "").Code)
-	require.NoError(t, db.Close())
-	require.NoError(t, database.Drop(context.Background(), dsn))
-}
-
-// cable carries connections to the database until it is cut.
-type cable struct {
-	net.Listener
-	mu    sync.Mutex
-	ends  []net.Conn
-	isCut bool
-}
-
-func plugIn(t *testing.T, address string) *cable {
-	l, err := net.Listen("tcp", "127.0.0.1:0")
-	require.NoError(t, err)
-	c := &cable{Listener: l}
-	go func() {
-		for {
-			near, err := l.Accept()
-			if err != nil {
-				return
-			}
-			far, err := net.Dial("tcp", address)
-			if err != nil {
-				_ = near.Close()
-				continue
-			}
-			c.carry(near, far)
-		}
-	}()
-	return c
-}
-
-func (c *cable) carry(near, far net.Conn) {
-	c.mu.Lock()
-	defer c.mu.Unlock()
-	c.ends = append(c.ends, near, far)
-	if c.isCut {
-		_, _ = near.Close(), far.Close()
-		return
-	}
-	go func() { _, _ = io.Copy(near, far) }()
-	go func() { _, _ = io.Copy(far, near) }()
-}
-
-func (c *cable) cut() {
-	_ = c.Close()
-	c.mu.Lock()
-	defer c.mu.Unlock()
-	c.isCut = true
-	for _, end := range c.ends {
-		_ = end.Close()
-	}
 }
 
 func TestPagesAreServedWithTheirHeaders(t *testing.T) {

@@ -11,6 +11,7 @@ import (
 
 	"github.com/go-sql-driver/mysql"
 	"github.com/stretchr/testify/require"
+	"gorm.io/gorm"
 
 	"tidykiln/internal/database"
 )
@@ -41,4 +42,18 @@ func New(t testing.TB) *database.DB {
 		require.NoError(t, database.Drop(context.Background(), dsn))
 	})
 	return db
+}
+
+// Another opens the same database once more, as another process would.
+func Another(t testing.TB, db *database.DB) *database.DB {
+	t.Helper()
+	var name string
+	require.NoError(t, db.Read(t.Context(), func(tx *gorm.DB) error { return tx.Raw("SELECT DATABASE()").Scan(&name).Error }))
+	config, err := mysql.ParseDSN(os.Getenv("TIDYKILN_TEST_DSN"))
+	require.NoError(t, err)
+	config.DBName = name
+	other, err := database.Open(context.Background(), config.FormatDSN())
+	require.NoError(t, err)
+	t.Cleanup(func() { require.NoError(t, other.Close()) })
+	return other
 }

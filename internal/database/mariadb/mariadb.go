@@ -17,6 +17,7 @@ import (
 	"os/exec"
 	"path/filepath"
 	"strings"
+	"sync"
 	"syscall"
 	"time"
 
@@ -25,10 +26,12 @@ import (
 
 // Server is a running private server.
 type Server struct {
-	dir    string
-	secret string
-	state  state
-	exited chan struct{}
+	dir     string
+	secret  string
+	options []string
+	mu      sync.Mutex
+	state   state
+	exited  chan struct{}
 }
 
 // state is what the next start needs to find this server again.
@@ -55,7 +58,7 @@ func Start(ctx context.Context, dir string, options ...string) (*Server, error) 
 	if err := os.MkdirAll(filepath.Join(dir, "tmp"), 0o700); err != nil {
 		return nil, fmt.Errorf("making the database folder: %w", err)
 	}
-	s := &Server{dir: dir}
+	s := &Server{dir: dir, options: options}
 	if s.secret, err = s.readSecret(); err != nil {
 		return nil, err
 	}
@@ -65,19 +68,85 @@ func Start(ctx context.Context, dir string, options ...string) (*Server, error) 
 	if err := s.install(ctx); err != nil {
 		return nil, err
 	}
-	return s, s.launch(ctx, options)
+	return s, s.launch(ctx)
 }
 
 // DSN names a database on the server.
 func (s *Server) DSN(database string) string {
 	c := mysql.NewConfig()
 	c.User, c.Passwd, c.Net, c.DBName = "tidykiln", s.secret, "tcp", database
+	s.mu.Lock()
 	c.Addr = fmt.Sprintf("127.0.0.1:%d", s.state.Port)
+	s.mu.Unlock()
 	return c.FormatDSN()
 }
 
 // PID is the process of the server.
-func (s *Server) PID() int { return s.state.PID }
+func (s *Server) PID() int {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	return s.state.PID
+}
+
+// Keep starts the server again, on the same port, whenever it ends by itself.
+// What it does and what fails is given to report. The function it returns
+// stops the keeping and then the server.
+func (s *Server) Keep(report func(what string, err error)) (stop func() error) {
+	ctx, cancel := context.WithCancel(context.Background())
+	var kept sync.WaitGroup
+	kept.Go(func() { s.keep(ctx, report) })
+	return func() error {
+		cancel()
+		kept.Wait()
+		return s.Stop()
+	}
+}
+
+func (s *Server) keep(ctx context.Context, report func(string, error)) {
+	pause := shortestPause
+	for s.ends(ctx) {
+		report("the database server ended; starting it again", nil)
+		err := s.launch(ctx)
+		if err == nil {
+			pause = shortestPause
+			continue
+		}
+		if ctx.Err() != nil {
+			return
+		}
+		report("starting the database server again", err)
+		select {
+		case <-ctx.Done():
+		case <-time.After(pause):
+		}
+		pause = min(2*pause, longestPause)
+	}
+}
+
+// Between vain attempts to start the server again.
+const (
+	shortestPause = time.Second
+	longestPause  = 30 * time.Second
+)
+
+// ends waits for the server to end; false means that ctx ended first.
+func (s *Server) ends(ctx context.Context) bool {
+	// A server that was found running is no child of this process, and can only be looked for.
+	look := time.NewTicker(500 * time.Millisecond)
+	defer look.Stop()
+	for {
+		select {
+		case <-ctx.Done():
+			return false
+		case <-s.exited:
+			return ctx.Err() == nil
+		case <-look.C:
+			if s.exited == nil && !s.isOurs(s.state.PID) {
+				return true
+			}
+		}
+	}
+}
 
 // Stop ends the server and waits until its data is safely closed.
 func (s *Server) Stop() error {
@@ -143,10 +212,14 @@ func (s *Server) install(ctx context.Context) error {
 	return os.WriteFile(s.path("installed"), nil, 0o600)
 }
 
-func (s *Server) launch(ctx context.Context, options []string) error {
-	port, err := freePort()
-	if err != nil {
-		return err
+// launch starts the server, on the port it had when it had one.
+func (s *Server) launch(ctx context.Context) error {
+	port := s.state.Port
+	if port == 0 {
+		var err error
+		if port, err = freePort(); err != nil {
+			return err
+		}
 	}
 	if err := s.writeInitFile(); err != nil {
 		return err
@@ -161,7 +234,7 @@ func (s *Server) launch(ctx context.Context, options []string) error {
 		"--bind-address=127.0.0.1", fmt.Sprintf("--port=%d", port), "--skip-name-resolve", "--init-file=" + s.path("init.sql"),
 		"--character-set-server=utf8mb4", "--max-connections=200",
 	}, asRoot()...)
-	cmd := exec.Command(program("mariadbd"), append(args, options...)...)
+	cmd := exec.Command(program("mariadbd"), append(args, s.options...)...)
 	cmd.Stdout, cmd.Stderr = log, log
 	cmd.Env = s.environment()
 	// A group of its own: Ctrl-C in the terminal is for the application, which stops the server after itself.
@@ -169,11 +242,13 @@ func (s *Server) launch(ctx context.Context, options []string) error {
 	if err := cmd.Start(); err != nil {
 		return fmt.Errorf("starting the database server: %w", err)
 	}
-	s.state = state{PID: cmd.Process.Pid, Port: port}
-	s.exited = make(chan struct{})
+	exited := make(chan struct{})
+	s.mu.Lock()
+	s.state, s.exited = state{PID: cmd.Process.Pid, Port: port}, exited
+	s.mu.Unlock()
 	go func() {
 		_ = cmd.Wait() // how it ended is in its log
-		close(s.exited)
+		close(exited)
 	}()
 	text, err := json.Marshal(s.state)
 	if err != nil {

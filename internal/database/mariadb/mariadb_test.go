@@ -7,6 +7,7 @@ import (
 	"path/filepath"
 	"syscall"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -69,4 +70,24 @@ func TestAnInterruptedInstallationIsDoneAgain(t *testing.T) {
 	require.NoError(t, err)
 	assert.NoError(t, ask(t, s, "SELECT 1"))
 	require.NoError(t, s.Stop())
+}
+
+func TestAServerThatEndsIsStartedAgainOnItsPort(t *testing.T) {
+	for _, starts := range []int{1, 2} { // the second start finds the server running
+		dir := t.TempDir()
+		var s *mariadb.Server
+		for range starts {
+			var err error
+			s, err = mariadb.Start(context.Background(), dir)
+			require.NoError(t, err)
+		}
+		require.NoError(t, ask(t, s, "CREATE DATABASE kept"))
+		stop := s.Keep(func(_ string, err error) { assert.NoError(t, err) })
+		before, address := s.PID(), s.DSN("kept")
+		require.NoError(t, syscall.Kill(before, syscall.SIGKILL))
+		assert.Eventually(t, func() bool { return s.PID() != before && ask(t, s, "USE kept") == nil }, time.Minute, 20*time.Millisecond)
+		assert.Equal(t, address, s.DSN("kept"))
+		require.NoError(t, stop())
+		assert.Error(t, ask(t, s, "SELECT 1"), "what is stopped stays stopped")
+	}
 }

@@ -1,0 +1,70 @@
+package server_test
+
+import (
+	"context"
+	"fmt"
+	"net/http"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"gorm.io/gorm"
+
+	"tidykiln/internal/demo"
+)
+
+// Every answer that can be read takes as many statements with a full studio as with a small one.
+func TestAnAnswerTakesAsManyStatementsHoweverMuchThereIs(t *testing.T) {
+	t.Parallel()
+	db, cable := throughCable(t)
+	_, err := demo.Load(context.Background(), db, now, "Etc/UTC")
+	require.NoError(t, err)
+	s := studio{readDocument(t), t, handler(t, db)}
+	counted := func() map[string]int64 {
+		counts := map[string]int64{}
+		for _, op := range s.operations() {
+			if op.method != http.MethodGet {
+				continue
+			}
+			address := s.address(op)
+			for _, p := range op.Parameters {
+				if p.Name == "text" {
+					address += "?text=e"
+				}
+			}
+			require.NoError(t, db.Write(context.Background(), func(*gorm.DB) error { return nil })) // so that no plan is kept
+			before := cable.statements.Load()
+			require.Equal(t, http.StatusOK, ask(s.h, op.method, address, "").Code, address)
+			counts[op.ID] = cable.statements.Load() - before
+		}
+		return counts
+	}
+	small := counted()
+	s.fill(t)
+	assert.Equal(t, small, counted())
+	assert.Greater(t, len(small), 15)
+	for id, n := range small {
+		assert.LessOrEqual(t, n, int64(40), id)
+	}
+}
+
+// fill takes many orders, makes many products and batches, and does much at the bench.
+func (s studio) fill(t *testing.T) {
+	made := func(method, path, body string) {
+		answer := ask(s.h, method, path, body)
+		require.Less(t, answer.Code, 300, "%s %s %s: %s", method, path, body, answer.Body)
+	}
+	for i := range 25 {
+		made("POST", "/api/orders", fmt.Sprintf(`{"customer":"Customer %d","dueOn":"2027-06-%02d","lines":[{"productId":3,"quantity":6},{"productId":3,"quantity":1}]}`, i, i+1))
+		made("POST", "/api/products/1/method", fmt.Sprintf(`{"name":"way number %d"}`, i))
+	}
+	for _, op := range s.operations() {
+		if op.ID != "make-product" && op.ID != "make-batch" && op.ID != "take-up" {
+			continue
+		}
+		for range 12 {
+			address, body := s.request(op)
+			ask(s.h, op.method, address, body)
+		}
+	}
+}
