@@ -1,7 +1,7 @@
 # Two commands do everything from a fresh machine with Go, Node and npm:
 #   make demo   runs the demo studio on http://127.0.0.1:8420
 #   make test   runs every test
-.PHONY: demo serve build test lint e2e shots clean
+.PHONY: demo serve build test lint e2e shots soak clean
 
 demo: build
 	bin/tidykiln demo
@@ -27,6 +27,10 @@ shots: build
 	scripts/setup --tests
 	go build -o bin/studio ./e2e/studio
 	cd e2e && node shots.mjs
+
+# Kills server and database at 200 random moments of a day's work; takes some minutes.
+soak: build
+	go test -tags soak -timeout 60m -run EveryAcknowledged -v ./cmd/tidykiln
 
 clean:
 	rm -rf bin ui/dist/assets ui/dist/index.html ui/node_modules e2e/node_modules

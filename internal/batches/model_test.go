@@ -13,6 +13,7 @@ import (
 
 	"tidykiln/core/craft"
 	"tidykiln/internal/batches"
+	"tidykiln/internal/database/dbtest"
 	"tidykiln/internal/orders"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/workshop"
@@ -162,25 +163,7 @@ func (b *bench) randomDone(rt *rapid.T) error {
 
 // checkInvariants asks the database for whatever must never be; each query finds offenders.
 func (b *bench) checkInvariants(rt *rapid.T) {
-	for never, query := range map[string]string{
-		"a spoiled or abandoned piece serves a want":        `SELECT COUNT(*) FROM pieces WHERE state IN ('spoiled', 'abandoned') AND want_id IS NOT NULL`,
-		"a piece serves a cancelled order":                  `SELECT COUNT(*) FROM pieces p JOIN wants w ON w.id = p.want_id JOIN order_lines l ON l.id = w.order_line_id JOIN orders o ON o.id = l.order_id WHERE o.state = 'cancelled'`,
-		"a piece serves a want with other lettering":        `SELECT COUNT(*) FROM pieces p JOIN wants w ON w.id = p.want_id WHERE p.lettering <> w.lettering`,
-		"a piece serves a want of another product":          `SELECT COUNT(*) FROM pieces p JOIN batches b ON b.id = p.batch_id JOIN wants w ON w.id = p.want_id JOIN order_lines l ON l.id = w.order_line_id WHERE l.product_id <> b.product_id`,
-		"a piece is in a lot of another batch":              `SELECT COUNT(*) FROM pieces p JOIN lots l ON l.id = p.lot_id WHERE l.batch_id <> p.batch_id`,
-		"a closed lot holds pieces in work":                 `SELECT COUNT(*) FROM lots l JOIN pieces p ON p.lot_id = l.id AND p.state = 'working' WHERE l.closed_at IS NOT NULL`,
-		"an open lot holds nothing":                         `SELECT COUNT(*) FROM lots l WHERE l.closed_at IS NULL AND NOT EXISTS (SELECT 1 FROM pieces p WHERE p.lot_id = l.id AND p.state = 'working')`,
-		"a closed batch has open lots":                      `SELECT COUNT(*) FROM batches b JOIN lots l ON l.batch_id = b.id WHERE b.state <> 'open' AND l.closed_at IS NULL`,
-		"an open batch has none":                            `SELECT COUNT(*) FROM batches b WHERE b.state = 'open' AND NOT EXISTS (SELECT 1 FROM lots l WHERE l.batch_id = b.id AND l.closed_at IS NULL)`,
-		"a lot is worked past its recipe":                   `SELECT COUNT(*) FROM lots l JOIN batches b ON b.id = l.batch_id WHERE l.closed_at IS NULL AND l.next_step >= JSON_LENGTH(b.recipe, '$.steps')`,
-		"an order handed over lacks a piece":                `SELECT COUNT(*) FROM orders o JOIN order_lines l ON l.order_id = o.id JOIN wants w ON w.order_line_id = l.id LEFT JOIN pieces p ON p.want_id = w.id WHERE o.state = 'handed_over' AND COALESCE(p.state, '') <> 'handed_over'`,
-		"a finished piece has no time of finishing":         `SELECT COUNT(*) FROM pieces WHERE (state IN ('finished', 'handed_over')) <> (finished_at IS NOT NULL)`,
-		"an open run has an outcome":                        `SELECT COUNT(*) FROM runs r JOIN outcomes o ON o.run_id = r.id WHERE r.ended_at IS NULL`,
-		"a run ends before it begins":                       `SELECT COUNT(*) FROM runs WHERE ended_at < started_at`,
-		"the timer of a done step runs":                     `SELECT COUNT(*) FROM runs WHERE ended_at IS NOT NULL AND running_since IS NOT NULL`,
-		"one person has two timers running":                 `SELECT COUNT(*) FROM (SELECT person_id FROM runs WHERE running_since IS NOT NULL GROUP BY person_id HAVING COUNT(*) > 1) twice`,
-		"a plain want waits while a plain piece lies ready": `SELECT COUNT(*) FROM pieces p JOIN batches b ON b.id = p.batch_id WHERE p.state = 'finished' AND p.want_id IS NULL AND p.lettering = '' AND EXISTS (SELECT 1 FROM wants w JOIN order_lines l ON l.id = w.order_line_id JOIN orders o ON o.id = l.order_id LEFT JOIN pieces q ON q.want_id = w.id WHERE o.state = 'open' AND q.id IS NULL AND w.lettering = '' AND l.product_id = b.product_id)`,
-	} {
+	for never, query := range dbtest.Never {
 		found := read(b, func(tx *gorm.DB, into *[]int) error { return tx.Raw(query).Scan(into).Error })
 		assert.Equal(rt, []int{0}, found, "%s", never)
 	}

@@ -1,0 +1,266 @@
+//go:build soak
+
+package main
+
+import (
+	"bytes"
+	"database/sql"
+	"encoding/json"
+	"fmt"
+	"io"
+	"math/rand/v2"
+	"net/http"
+	"os"
+	"path/filepath"
+	"strconv"
+	"strings"
+	"syscall"
+	"testing"
+	"time"
+
+	"github.com/go-sql-driver/mysql"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"tidykiln/internal/database/dbtest"
+)
+
+// kills is how often the soak kills something: TIDYKILN_SOAK, or 200.
+func kills(t *testing.T) int {
+	text := os.Getenv("TIDYKILN_SOAK")
+	if text == "" {
+		return 200
+	}
+	n, err := strconv.Atoi(text)
+	require.NoError(t, err)
+	return n
+}
+
+// change is a write as it is sent: the same key and body however often.
+type change struct {
+	method, path, body, key string
+}
+
+// soak works at a studio that is killed again and again, and remembers what was acknowledged.
+type soak struct {
+	*studio
+	random *rand.Rand
+	sent   int
+	// tally counts acknowledged writes by what they did.
+	tally map[string]int
+	// checks are queries, each of which must find one row.
+	checks []string
+}
+
+// TestEveryAcknowledgedWriteOutlivesAKill does a day's work over and over while
+// server, database or both are killed at random moments. A write that was not
+// acknowledged is sent again under its key until it is.
+func TestEveryAcknowledgedWriteOutlivesAKill(t *testing.T) {
+	seed := uint64(time.Now().UnixNano())
+	t.Logf("seed %d", seed)
+	s := &soak{studio: newStudio(t), random: rand.New(rand.NewPCG(seed, 1)), tally: map[string]int{}}
+	s.start("demo")
+	began, resent, killed := time.Now(), 0, map[string]int{}
+	for range kills(t) {
+		what := []string{"server", "database", "both"}[s.random.IntN(3)]
+		killed[what]++
+		done := make(chan struct{})
+		go func() {
+			defer close(done)
+			<-time.After(time.Duration(s.random.IntN(400)) * time.Millisecond)
+			s.kill(what)
+		}()
+		unanswered := s.workUntilItFails()
+		<-done
+		if what != "database" {
+			_ = s.cmd.Wait() // killed, so it does not end well
+			s.start("demo")
+		}
+		s.awaitReady()
+		resent++
+		s.acknowledged(unanswered, s.insist(unanswered))
+		s.verify()
+	}
+	s.stop()
+	t.Logf("%v kills %v, %d writes acknowledged %v, %d sent again, 0 lost, %s", kills(t), killed, s.sent, s.tally, resent, time.Since(began).Round(time.Second))
+}
+
+func (s *soak) kill(what string) {
+	pid := s.databasePID()
+	if what != "database" {
+		require.NoError(s, s.cmd.Process.Kill())
+	}
+	if what != "server" {
+		require.NoError(s, syscall.Kill(pid, syscall.SIGKILL))
+	}
+}
+
+// workUntilItFails makes changes one after the other until one gets no good
+// answer, and gives that one back.
+func (s *soak) workUntilItFails() change {
+	for {
+		c := s.next()
+		if c.path == "" {
+			continue
+		}
+		answer, status := s.send(c)
+		if status >= 500 || status == 0 {
+			return c
+		}
+		s.acknowledged(c, answer)
+	}
+}
+
+// next decides what to do from what the studio shows; a studio that is away
+// shows nothing, and then an order is taken.
+func (s *soak) next() change {
+	s.sent++
+	key := fmt.Sprintf("soak-%08d", s.sent)
+	var today struct {
+		Now    time.Time
+		InHand []struct{ RunID uint64 }
+		Ready  []struct {
+			LotID uint64
+			Step  int
+		}
+	}
+	var demand []struct {
+		ProductID uint64
+		Lots      []int
+		Extras    int
+		Wants     []struct{ WantID uint64 }
+	}
+	n := s.random.IntN(12)
+	if n < 8 {
+		s.try("/api/today", &today)
+	}
+	switch {
+	case n < 5 && len(today.InHand) > 0:
+		return change{"POST", fmt.Sprintf("/api/runs/%d/done", today.InHand[0].RunID), `{}`, key}
+	case n < 8 && len(today.Ready) > 0:
+		r := today.Ready[s.random.IntN(len(today.Ready))]
+		return change{"POST", fmt.Sprintf("/api/lots/%d/runs", r.LotID), fmt.Sprintf(`{"personId":1,"step":%d,"acceptRisk":true}`, r.Step), key}
+	case n == 8:
+		s.try("/api/demand", &demand)
+		for _, d := range demand {
+			if len(d.Wants) == 0 || len(d.Lots) == 0 {
+				continue
+			}
+			var ids []string
+			for _, w := range d.Wants {
+				ids = append(ids, strconv.FormatUint(w.WantID, 10))
+			}
+			lots, _ := json.Marshal(d.Lots)
+			return change{"POST", "/api/batches", fmt.Sprintf(`{"productId":%d,"wantIds":[%s],"extras":%d,"lots":%s}`, d.ProductID, strings.Join(ids, ","), d.Extras, lots), key}
+		}
+	}
+	due := time.Now().AddDate(0, 0, 30).Format(time.DateOnly)
+	return change{"POST", "/api/orders", fmt.Sprintf(`{"customer":"Soak %08d","dueOn":"%s","lines":[{"productId":3,"quantity":%d}]}`, s.sent, due, 1+s.random.IntN(4)), key}
+}
+
+// try reads what there is; a studio that is away leaves into as it was.
+func (s *soak) try(path string, into any) {
+	r, err := http.Get("http://" + s.address + path)
+	if err != nil {
+		return
+	}
+	defer r.Body.Close()
+	if r.StatusCode == http.StatusOK {
+		_ = json.NewDecoder(r.Body).Decode(into) // an answer cut short counts as none
+	}
+}
+
+// send gives the answer and its status, 0 when there is none or it is not whole.
+func (s *soak) send(c change) (answer []byte, status int) {
+	r, err := http.NewRequest(c.method, "http://"+s.address+c.path, bytes.NewReader([]byte(c.body)))
+	require.NoError(s, err)
+	r.Header.Set("Content-Type", "application/json")
+	r.Header.Set("Idempotency-Key", c.key)
+	got, err := http.DefaultClient.Do(r)
+	if err != nil {
+		return nil, 0
+	}
+	defer got.Body.Close()
+	if answer, err = io.ReadAll(got.Body); err != nil {
+		return nil, 0
+	}
+	return answer, got.StatusCode
+}
+
+// insist sends a change until it is answered.
+func (s *soak) insist(c change) []byte {
+	for range 600 {
+		answer, status := s.send(c)
+		if status > 0 && status < 500 {
+			require.Less(s, status, 300, "%s %s: %s", c.path, c.body, answer)
+			return answer
+		}
+		<-time.After(50 * time.Millisecond)
+	}
+	s.Fatalf("%s was never answered", c.path)
+	return nil
+}
+
+func (s *soak) awaitReady() {
+	for range 1200 {
+		if r, err := http.Get("http://" + s.address + "/readyz"); err == nil {
+			_ = r.Body.Close()
+			if r.StatusCode == http.StatusOK {
+				return
+			}
+		}
+		<-time.After(50 * time.Millisecond)
+	}
+	s.Fatal("the studio did not come back")
+}
+
+// acknowledged remembers what must be there from now on.
+func (s *soak) acknowledged(c change, answer []byte) {
+	var made struct{ ID uint64 }
+	if len(answer) > 0 {
+		require.NoError(s, json.Unmarshal(answer, &made), string(answer))
+	}
+	var id uint64
+	switch {
+	case c.path == "/api/orders":
+		s.tally["orders"]++
+		s.checks = append(s.checks, fmt.Sprintf("SELECT COUNT(*) FROM orders o JOIN customers c ON c.id = o.customer_id WHERE o.id = %d AND (SELECT COUNT(*) FROM orders p WHERE p.customer_id = o.customer_id) = 1", made.ID))
+	case c.path == "/api/batches":
+		s.tally["batches"]++
+		s.checks = append(s.checks, fmt.Sprintf("SELECT COUNT(*) FROM batches WHERE id = %d", made.ID))
+	case strings.HasSuffix(c.path, "/runs"):
+		s.tally["taken up"]++
+		s.checks = append(s.checks, fmt.Sprintf("SELECT COUNT(*) FROM runs WHERE id = %d", made.ID))
+	default:
+		s.tally["done"]++
+		_, err := fmt.Sscanf(c.path, "/api/runs/%d/done", &id)
+		require.NoError(s, err)
+		s.checks = append(s.checks, fmt.Sprintf("SELECT COUNT(*) FROM runs r WHERE id = %d AND ended_at IS NOT NULL AND pieces = (SELECT COUNT(*) FROM outcomes WHERE run_id = r.id)", id))
+	}
+}
+
+// verify asks the database itself for every acknowledged write and for what must never be.
+func (s *soak) verify() {
+	secret, err := os.ReadFile(filepath.Join(s.folder, "mariadb", "secret"))
+	require.NoError(s, err)
+	text, err := os.ReadFile(filepath.Join(s.folder, "mariadb", "server.json"))
+	require.NoError(s, err)
+	var state struct{ Port int }
+	require.NoError(s, json.Unmarshal(text, &state))
+	config := mysql.NewConfig()
+	config.User, config.Passwd, config.Net, config.DBName = "tidykiln", strings.TrimSpace(string(secret)), "tcp", "tidykiln_demo"
+	config.Addr = fmt.Sprintf("127.0.0.1:%d", state.Port)
+	db, err := sql.Open("mysql", config.FormatDSN())
+	require.NoError(s, err)
+	defer db.Close()
+	count := func(query string) (n int) {
+		require.NoError(s, db.QueryRow(query).Scan(&n), query)
+		return n
+	}
+	for _, query := range s.checks {
+		require.Equal(s, 1, count(query), query)
+	}
+	for never, query := range dbtest.Never {
+		assert.Zero(s, count(query), never)
+	}
+}
