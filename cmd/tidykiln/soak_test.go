@@ -107,6 +107,7 @@ func (s *soak) workUntilItFails() change {
 		if status >= 500 || status == 0 {
 			return c
 		}
+		require.Less(s, status, 300, "%s %s: %s", c.path, c.body, answer)
 		s.acknowledged(c, answer)
 	}
 }
@@ -219,6 +220,7 @@ func (s *soak) acknowledged(c change, answer []byte) {
 	var made struct{ ID uint64 }
 	if len(answer) > 0 {
 		require.NoError(s, json.Unmarshal(answer, &made), string(answer))
+		require.NotZero(s, made.ID, "%s %s: %s", c.path, c.key, answer)
 	}
 	var id uint64
 	switch {

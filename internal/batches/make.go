@@ -30,7 +30,7 @@ func (a *Area) Make(ctx context.Context, in NewBatch) (b Batch, err error) {
 	err = a.db.Answer(ctx, &b, func(tx *gorm.DB) error {
 		p, err := products.Load(tx, in.ProductID)
 		if err != nil {
-			return problem.Invalid("productId", "this product is not made here")
+			return problem.OrInvalid(err, "productId", "this product is not made here")
 		}
 		basis, err := products.LoadBasis(tx, a.now())
 		if err != nil {

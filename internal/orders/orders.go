@@ -199,7 +199,7 @@ func Take(tx *gorm.DB, in NewOrder, now time.Time) (o Order, err error) {
 func takeLine(tx *gorm.DB, basis products.Basis, in NewLine, i int) (line Line, err error) {
 	p, err := products.Load(tx, in.ProductID)
 	if err != nil {
-		return line, problem.Invalid(fmt.Sprintf("lines[%d].productId", i), "this product is not made here")
+		return line, problem.OrInvalid(err, fmt.Sprintf("lines[%d].productId", i), "this product is not made here")
 	}
 	if in.Quantity < 1 || in.Quantity > craft.MostPieces {
 		return line, problem.Invalid(fmt.Sprintf("lines[%d].quantity", i), "from 1 to %d pieces", craft.MostPieces)

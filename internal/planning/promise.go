@@ -101,7 +101,7 @@ func (a *Area) lookUp(ctx context.Context, ask Ask) (made []products.Product, sh
 		for i, l := range ask.Lines {
 			product, err := products.Load(tx, l.ProductID)
 			if err != nil {
-				return problem.Invalid(fmt.Sprintf("lines[%d].productId", i), "this product is not made here")
+				return problem.OrInvalid(err, fmt.Sprintf("lines[%d].productId", i), "this product is not made here")
 			}
 			spare, err := batches.Shelf(tx, l.ProductID)
 			if err != nil {

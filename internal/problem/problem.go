@@ -87,3 +87,13 @@ func OrNotFound(err error, what string) error {
 	}
 	return err
 }
+
+// OrInvalid turns a NotFound into an Invalid of the field that named what is
+// not there, and leaves other errors alone.
+func OrInvalid(err error, field, format string, args ...any) error {
+	var p *Problem
+	if errors.As(err, &p) && p.Status == http.StatusNotFound {
+		return Invalid(field, format, args...)
+	}
+	return err
+}

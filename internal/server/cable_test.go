@@ -24,10 +24,12 @@ type cable struct {
 	statements atomic.Int64
 	// losing is the beginning of a statement whose answer is lost.
 	losing atomic.Value
-	flow   sync.RWMutex
-	mu     sync.Mutex
-	ends   []net.Conn
-	isCut  bool
+	// until is how many statements still pass before the connection breaks; under zero it does not.
+	until atomic.Int64
+	flow  sync.RWMutex
+	mu    sync.Mutex
+	ends  []net.Conn
+	isCut bool
 }
 
 // throughCable opens a fresh database whose connections run through a cable.
@@ -51,6 +53,7 @@ func plugIn(t *testing.T, address string) *cable {
 	require.NoError(t, err)
 	c := &cable{Listener: l}
 	c.losing.Store("")
+	c.until.Store(-1)
 	t.Cleanup(func() { _ = l.Close() })
 	go func() {
 		for {
@@ -101,6 +104,10 @@ func (c *cable) outward(near, far net.Conn) {
 		}
 		if head[3] == 0 && len(packet) > 0 && packet[0] == query {
 			c.statements.Add(1)
+			if c.until.Load() >= 0 && c.until.Add(-1) < 0 {
+				_ = near.Close()
+				return
+			}
 			if lost := c.losing.Load().(string); lost != "" && strings.HasPrefix(string(packet[1:]), lost) {
 				c.losing.Store("")
 				_ = near.Close()
@@ -121,6 +128,12 @@ func (c *cable) release() { c.flow.Unlock() }
 
 // lose has the next statement that begins so reach the database, and its answer not come back.
 func (c *cable) lose(beginning string) { c.losing.Store(beginning) }
+
+// breakAfter has the connection break before the statement after the next n.
+func (c *cable) breakAfter(n int64) { c.until.Store(n) }
+
+// broke tells whether it did, and lets everything pass again.
+func (c *cable) broke() bool { return c.until.Swap(-1) < 0 }
 
 func (c *cable) cut() {
 	c.mu.Lock()

@@ -8,9 +8,11 @@ import (
 	"strconv"
 	"time"
 
+	"github.com/danielgtaylor/huma/v2"
 	"github.com/gin-gonic/gin"
 
 	"tidykiln/internal/database"
+	"tidykiln/internal/wire"
 )
 
 // changesPath is the stream by which pages learn that something was written.
@@ -21,7 +23,21 @@ const changesPath = "/api/changes"
 const listen = time.Second
 
 // beat is how long the stream stays silent at most, so that both ends notice a dead line.
-const beat = 15 * time.Second
+const beat = 10 * time.Second
+
+// Revision is where the studio stands: it moves on with every write.
+type Revision struct {
+	Revision uint64 `json:"revision"`
+}
+
+// mountRevision adds the answer that pages ask for again and again where the stream fails.
+func mountRevision(api huma.API, db *database.DB) {
+	huma.Register(api, huma.Operation{OperationID: "get-revision", Method: http.MethodGet, Path: "/api/revision", Summary: "A number that moves on with every change"},
+		func(ctx context.Context, _ *struct{}) (*wire.Body[Revision], error) {
+			number, err := db.RevisionNow(ctx)
+			return &wire.Body[Revision]{Body: Revision{number}}, err
+		})
+}
 
 // changes streams the revision, as it is and then whenever it moves on. A page
 // that was cut off says which it saw last, as Last-Event-ID or since, and is
@@ -84,7 +100,7 @@ func (s stream) follow(changed, stopping <-chan struct{}) {
 	}
 }
 
-// tell sends the revision when the page has not seen it, or a comment when it
+// tell sends the revision when the page has not seen it, or a beat when it
 // should hear something anyway; it reports whether the page still listens.
 func (s *stream) tell(number uint64, anyway bool) bool {
 	text := ""
@@ -92,7 +108,7 @@ func (s *stream) tell(number uint64, anyway bool) bool {
 	case number != s.seen:
 		text = fmt.Sprintf("id: %d\nevent: changed\ndata: %d\n\n", number, number)
 	case anyway:
-		text = ": still here\n\n"
+		text = "event: beat\ndata:\n\n"
 	default:
 		return true
 	}

@@ -51,6 +51,39 @@ func TestADatabaseThatIsGoneIsSaidPlainlyAndFoundAgain(t *testing.T) {
 	assert.Equal(t, http.StatusOK, ask(h, "GET", "/readyz", "").Code)
 }
 
+// Whatever is asked and whenever the connection breaks while it is worked on,
+// that is what is said, and nothing is half saved.
+func TestABreakAtAnyStatementIsSaidAndNothingIsHalfSaved(t *testing.T) {
+	t.Parallel()
+	db, cable := throughCable(t)
+	_, err := demo.Load(context.Background(), db, now, "Etc/UTC")
+	require.NoError(t, err)
+	w := &witness{T: t, studio: studio{readDocument(t), t, handler(t, db)}, db: db}
+	breaks := 0
+	for _, op := range w.operations() {
+		address, body := w.request(op)
+		for n := int64(0); ; n++ {
+			before := w.revision()
+			cable.breakAfter(n)
+			answer := ask(w.h, op.method, address, body)
+			if !cable.broke() {
+				break
+			}
+			breaks++
+			if answer.Code < 300 { // the driver opened another connection before anything was asked on the broken one
+				continue
+			}
+			if answer.Code == http.StatusConflict { // refused anyway, and it was the taking back that broke
+				assert.Equal(t, ask(w.h, op.method, address, body).Body.String(), answer.Body.String(), "%s broken after %d statements", op.ID, n)
+				continue
+			}
+			assert.Equal(t, http.StatusServiceUnavailable, answer.Code, "%s broken after %d statements: %s", op.ID, n, answer.Body)
+			assert.Equal(t, before, w.revision(), "%s broken after %d statements", op.ID, n)
+		}
+	}
+	assert.Greater(t, breaks, 300)
+}
+
 func TestASlowDatabaseIsSaidPlainly(t *testing.T) {
 	db, cable := throughCable(t)
 	h := server.Handler(server.Options{DB: db, Now: func() time.Time { return now }, Pages: built, Address: "127.0.0.1:8420", Patience: 200 * time.Millisecond})

@@ -74,6 +74,7 @@ func API(engine *gin.Engine) huma.API {
 }
 
 func mount(api huma.API, o Options) {
+	mountRevision(api, o.DB)
 	workshop.New(o.DB, o.Now, o.Hygrometer).Mount(api)
 	stores.New(o.DB).Mount(api)
 	products.New(o.DB, o.Now).Mount(api)

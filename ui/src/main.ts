@@ -5,6 +5,7 @@ import './shared/base.css'
 import { QueryClient, VueQueryPlugin } from '@tanstack/vue-query'
 import { createApp } from 'vue'
 import { Trouble } from './api/client'
+import { follow } from './api/live'
 import App from './app/App.vue'
 import { router } from './app/router'
 
@@ -18,5 +19,7 @@ const queryClient = new QueryClient({
     },
   },
 })
+
+void follow(() => void queryClient.invalidateQueries())
 
 createApp(App).use(router).use(VueQueryPlugin, { queryClient }).mount('#app')

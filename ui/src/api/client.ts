@@ -1,5 +1,6 @@
 import createClient, { type Middleware } from 'openapi-fetch'
 import { reactive } from 'vue'
+import { onceOnly } from './once'
 import type { components, paths } from './schema'
 
 export type Schemas = components['schemas']
@@ -14,24 +15,63 @@ export class Trouble extends Error {
   ) {
     super(message)
   }
+
+  // passing tells that the same request may well succeed in a moment.
+  get passing() {
+    return this.status === 0 || this.status === 502 || this.status === 503
+  }
 }
 
-// connection says whether the last request reached a server that could answer.
-export const connection = reactive({ lost: false, message: '' })
+// connection says whether the last request reached a server that could answer,
+// and whether one is taking long.
+export const connection = reactive({ lost: false, slow: false, message: '' })
 
-const client = createClient<paths>({ baseUrl: '' })
+const longest = 25000
+const unusual = 4000
+
+// An answer that never comes is given up, so that a button can be pressed again.
+const fetchInTime = (request: Request) => fetch(request, { signal: AbortSignal.timeout(longest) })
+
+const client = createClient<paths>({ baseUrl: '', fetch: fetchInTime })
+
+const waiting = new Map<Request, ReturnType<typeof setTimeout>>()
+const slow = new Set<Request>()
+function arrived(request: Request) {
+  clearTimeout(waiting.get(request))
+  waiting.delete(request)
+  slow.delete(request)
+  connection.slow = slow.size > 0
+}
+
+const messages: Record<string, string> = {
+  '/problems/database-slow': 'The database takes long to answer just now.',
+}
 
 const watchConnection: Middleware = {
-  onResponse({ response }) {
-    connection.lost = response.status === 503 || response.status === 502
-    connection.message = connection.lost ? 'The database is not reached just now.' : ''
+  onRequest({ request }) {
+    const late = setTimeout(() => {
+      slow.add(request)
+      connection.slow = true
+    }, unusual)
+    waiting.set(request, late)
   },
-  onError() {
+  async onResponse({ request, response }) {
+    arrived(request)
+    connection.lost = response.status === 503 || response.status === 502
+    if (!connection.lost) return
+    const problem = (await response
+      .clone()
+      .json()
+      .catch(() => ({}))) as { type?: string }
+    connection.message = messages[problem.type ?? ''] ?? 'The database is not reached just now.'
+  },
+  onError({ request }) {
+    arrived(request)
     connection.lost = true
     connection.message = 'Tidy Kiln is not reached just now.'
   },
 }
-client.use(watchConnection)
+client.use(onceOnly, watchConnection)
 
 export const api = client
 

@@ -90,9 +90,12 @@ async function actOnToast() {
       </select>
     </label>
   </header>
-  <p v-if="connection.lost" class="lost" role="status">
-    {{ connection.message }} Trying again; what you typed is kept.
-  </p>
+  <div role="status">
+    <p v-if="connection.lost" class="lost">{{ connection.message }} Trying again; what you typed is kept.</p>
+    <p v-else-if="connection.slow" class="lost">
+      The answer takes longer than usual. Nothing needs to be sent twice; what you typed is kept.
+    </p>
+  </div>
   <DayRibbon />
   <div class="floor" :class="{ trayed: shown }">
     <main id="page" tabindex="-1">

@@ -2,10 +2,13 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import { answerOf, api, type Schemas } from '../api/client'
+import ClashNote from '../shared/ClashNote.vue'
 import FieldRow from '../shared/FieldRow.vue'
 import PieceStrip from '../shared/PieceStrip.vue'
+import SaveTrouble from '../shared/SaveTrouble.vue'
 import { useAct } from '../shared/act'
 import { thisMinute } from '../shared/clock'
+import { useDraft } from '../shared/draft'
 import { amount, currency } from '../shared/money'
 import { dateOf, dayName, moment } from '../shared/time'
 import { say } from '../shared/toast'
@@ -23,9 +26,12 @@ const { data: order, error } = useQuery({
 
 const changing = ref(false)
 const cancelling = ref(false)
-const form = ref({ dueOn: '', note: '' })
+const { form, version, clashes, keepMine, takeTheirs, fill } = useDraft(
+  () => order.value,
+  ({ dueOn, note }) => ({ dueOn, note }),
+)
 watch(changing, (on) => {
-  if (on && order.value) form.value = { dueOn: order.value.dueOn, note: order.value.note }
+  if (on && order.value) fill(order.value)
 })
 
 const params = computed(() => ({ params: { path: { id: props.id } } }))
@@ -48,7 +54,7 @@ async function handOver() {
 }
 async function save() {
   await act(() =>
-    answerOf(api.PUT('/api/orders/{id}', { ...params.value, body: { ...form.value, version: order.value!.version } })),
+    answerOf(api.PUT('/api/orders/{id}', { ...params.value, body: { ...form.value!, version: version.value } })),
   )
   if (!trouble.value) changing.value = false
 }
@@ -82,7 +88,7 @@ async function cancel() {
       </button>
       <button class="side" type="button" :aria-expanded="changing" @click="changing = !changing">Change</button>
     </div>
-    <form v-if="changing" class="change" @submit.prevent="save">
+    <form v-if="changing && form" class="change" novalidate @submit.prevent="save">
       <FieldRow v-slot="f" label="Due on" :fault="fault('dueOn')">
         <input
           :id="f.id"
@@ -104,7 +110,8 @@ async function cancel() {
           :aria-describedby="f.described"
         />
       </FieldRow>
-      <p v-if="trouble && !Object.keys(trouble.fields).length" class="note brick" role="alert">{{ trouble.message }}</p>
+      <SaveTrouble :trouble="trouble" />
+      <ClashNote :clashes="clashes" :names="{ dueOn: 'Due on', note: 'Note' }" @mine="keepMine" @theirs="takeTheirs" />
       <div class="acts">
         <button class="act" type="submit" :disabled="busy">Save</button>
         <button class="word" type="button" @click="cancelling = true">Cancel the order</button>

@@ -1,32 +1,38 @@
 <script setup lang="ts">
-import { ref } from 'vue'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
+import ClashNote from '../shared/ClashNote.vue'
+import { useDraft } from '../shared/draft'
 import FieldRow from '../shared/FieldRow.vue'
+import SaveTrouble from '../shared/SaveTrouble.vue'
 import TickBox from '../shared/TickBox.vue'
 import TextField from '../shared/TextField.vue'
 import { say } from '../shared/toast'
 import { carriers, printers, rights } from '../shared/words'
 import BlankFields from './BlankFields.vue'
-import { blankForm, pictureForm } from './forms'
+import { blankForm, factNames, pictureForm } from './forms'
 
 // What a product is made of and shows: the facts that its checks rest on.
 const props = defineProps<{ product: Schemas['Detail'] }>()
 const emit = defineEmits<{ saved: [] }>()
 const { act, busy, trouble, fault } = useAct()
 
-const blank = ref(blankForm(props.product.blank))
-if (!blank.value.sides) blank.value.sides = 1
-const picture = ref(pictureForm(props.product.picture))
-const lettered = ref(props.product.lettered)
-const mirrored = ref(props.product.picture.mirrored === undefined ? '' : String(props.product.picture.mirrored))
-const version = ref(props.product.version)
+const { form, version, clashes, keepMine, takeTheirs } = useDraft(
+  () => props.product,
+  (p) => ({
+    blank: { ...blankForm(p.blank), sides: p.blank.sides || 1 },
+    picture: { ...pictureForm(p.picture), mirrored: undefined },
+    lettered: p.lettered,
+    mirrored: p.picture.mirrored === undefined ? '' : String(p.picture.mirrored),
+  }),
+)
 
 async function save() {
+  const { blank, picture, lettered, mirrored } = form.value!
   const body = {
-    blank: blank.value,
-    picture: { ...picture.value, mirrored: mirrored.value === '' ? undefined : mirrored.value === 'true' },
-    lettered: lettered.value,
+    blank,
+    picture: { ...picture, mirrored: mirrored === '' ? undefined : mirrored === 'true' },
+    lettered,
     version: version.value,
   }
   const saved = await act(() =>
@@ -36,21 +42,17 @@ async function save() {
   say({ text: 'Saved, and checked anew.' })
   emit('saved')
 }
-const again = () => {
-  version.value = props.product.version
-  return save()
-}
 </script>
 
 <template>
-  <form class="facts" novalidate @submit.prevent="save">
+  <form v-if="form" class="facts" novalidate @submit.prevent="save">
     <div class="col">
       <h2>The blank</h2>
-      <BlankFields v-model="blank" :fault="fault" />
+      <BlankFields v-model="form.blank" :fault="fault" />
     </div>
     <div class="col">
       <h2>The picture and its print</h2>
-      <TickBox v-model="lettered">Each piece has its own lettering</TickBox>
+      <TickBox v-model="form.lettered">Each piece has its own lettering</TickBox>
       <FieldRow
         v-slot="f"
         label="The print file is"
@@ -61,7 +63,7 @@ const again = () => {
             : 'It must not be mirrored for this method and blank.'
         "
       >
-        <select :id="f.id" v-model="mirrored" class="pick" :aria-describedby="f.described">
+        <select :id="f.id" v-model="form.mirrored" class="pick" :aria-describedby="f.described">
           <option value="">not said</option>
           <option value="true">mirrored</option>
           <option value="false">as it is</option>
@@ -69,23 +71,28 @@ const again = () => {
       </FieldRow>
       <div class="pair">
         <FieldRow v-slot="f" label="Printed with" :fault="fault('picture.kind')">
-          <select :id="f.id" v-model="picture.kind" class="pick">
+          <select :id="f.id" v-model="form.picture.kind" class="pick">
             <option :value="undefined">not said</option>
             <option v-for="(name, key) in printers" :key="key" :value="key">{{ name }}</option>
           </select>
         </FieldRow>
         <FieldRow v-slot="f" label="On" :fault="fault('picture.carrier')">
-          <select :id="f.id" v-model="picture.carrier" class="pick">
+          <select :id="f.id" v-model="form.picture.carrier" class="pick">
             <option :value="undefined">not said</option>
             <option v-for="(name, key) in carriers" :key="key" :value="key">{{ name }}</option>
           </select>
         </FieldRow>
       </div>
       <div class="pair">
-        <TextField v-model="picture.width" label="Picture width" :fault="fault('picture.width')" maxlength="40" />
-        <TextField v-model="picture.height" label="Picture height" :fault="fault('picture.height')" maxlength="40" />
+        <TextField v-model="form.picture.width" label="Picture width" :fault="fault('picture.width')" maxlength="40" />
         <TextField
-          v-model="picture.gsm"
+          v-model="form.picture.height"
+          label="Picture height"
+          :fault="fault('picture.height')"
+          maxlength="40"
+        />
+        <TextField
+          v-model="form.picture.gsm"
           numeric
           label="Paper, g/m²"
           :fault="fault('picture.gsm')"
@@ -95,7 +102,7 @@ const again = () => {
           max="1000"
         />
         <TextField
-          v-model="picture.ppi"
+          v-model="form.picture.ppi"
           numeric
           label="Pixels an inch"
           :fault="fault('picture.ppi')"
@@ -106,17 +113,13 @@ const again = () => {
         />
       </div>
       <FieldRow v-slot="f" label="The picture is" :fault="fault('picture.rights')">
-        <select :id="f.id" v-model="picture.rights" class="pick">
+        <select :id="f.id" v-model="form.picture.rights" class="pick">
           <option :value="undefined">not said</option>
           <option v-for="(name, key) in rights" :key="key" :value="key">{{ name }}</option>
         </select>
       </FieldRow>
-      <p v-if="trouble && trouble.status === 409" class="note brick" role="alert">
-        {{ trouble.message }} <button class="word" type="button" @click="again">Save mine over it</button>
-      </p>
-      <p v-else-if="trouble && !Object.keys(trouble.fields).length" class="note brick" role="alert">
-        {{ trouble.message }}
-      </p>
+      <SaveTrouble :trouble="trouble" />
+      <ClashNote :clashes="clashes" :names="factNames" @mine="keepMine" @theirs="takeTheirs" />
       <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : 'Save and check' }}</button>
     </div>
   </form>

@@ -1,30 +1,29 @@
 <script setup lang="ts">
-import { ref } from 'vue'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
+import ClashNote from '../shared/ClashNote.vue'
+import { useDraft } from '../shared/draft'
+import SaveTrouble from '../shared/SaveTrouble.vue'
 import TextField from '../shared/TextField.vue'
 import { amount, currency } from '../shared/money'
 
 const props = defineProps<{ product: Schemas['Detail'] }>()
 const emit = defineEmits<{ saved: [] }>()
 const { act, busy, trouble, fault } = useAct()
-const form = ref({ name: props.product.name, price: amount(props.product.price), version: props.product.version })
+const { form, version, clashes, keepMine, takeTheirs } = useDraft(
+  () => props.product,
+  (p) => ({ name: p.name, price: amount(p.price) }),
+)
 
 async function save() {
-  await act(() =>
-    answerOf(api.PUT('/api/products/{id}', { params: { path: { id: props.product.id } }, body: form.value })),
-  )
+  const body = { ...form.value!, version: version.value }
+  await act(() => answerOf(api.PUT('/api/products/{id}', { params: { path: { id: props.product.id } }, body })))
   if (!trouble.value) emit('saved')
-}
-// Stale: read what is there now, keep what was typed.
-const again = () => {
-  form.value.version = props.product.version
-  return save()
 }
 </script>
 
 <template>
-  <form class="change" novalidate @submit.prevent="save">
+  <form v-if="form" class="change" novalidate @submit.prevent="save">
     <TextField v-model="form.name" label="Name" :fault="fault('name')" maxlength="120" />
     <TextField
       v-model="form.price"
@@ -34,12 +33,14 @@ const again = () => {
       maxlength="12"
     />
     <button class="act" type="submit" :disabled="busy">Save</button>
-    <p v-if="trouble && trouble.status === 409" class="note brick" role="alert">
-      {{ trouble.message }} <button class="word" type="button" @click="again">Save mine over it</button>
-    </p>
-    <p v-else-if="trouble && !Object.keys(trouble.fields).length" class="note brick" role="alert">
-      {{ trouble.message }}
-    </p>
+    <SaveTrouble :trouble="trouble" />
+    <ClashNote
+      class="wide"
+      :clashes="clashes"
+      :names="{ name: 'Name', price: 'Price' }"
+      @mine="keepMine"
+      @theirs="takeTheirs"
+    />
   </form>
 </template>
 
@@ -57,7 +58,8 @@ const again = () => {
 .act {
   margin-top: 24px;
 }
-.note {
+.note,
+.wide {
   grid-column: 1 / -1;
 }
 @media (max-width: 1000px) {

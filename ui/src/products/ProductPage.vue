@@ -44,7 +44,7 @@ const air = computed(() => {
   return `In this room now (${r.celsius.toFixed(0)} °C, ${Math.round(r.humidity * 100)} %) ${said}: allow for it.`
 })
 const recipe = useRecipe(() => product.value)
-const { steps, selected, index, draft, dirty, fields, refusal, basedOn, past, future } = recipe
+const { steps, selected, index, draft, dirty, fields, refusal, basedOn, overtaken, past, future } = recipe
 const { act, busy, trouble, fault } = useAct()
 
 type Panel = '' | 'name' | 'facts' | 'choices' | 'versions'
@@ -179,11 +179,16 @@ onBeforeRouteLeave(() => !dirty.value || window.confirm('The recipe has changes 
     <NameForm v-if="panel === 'name'" :product="product" @saved="panel = ''" />
     <VersionsPanel v-if="panel === 'versions'" :product="product" :dirty="dirty" />
     <p v-if="refusal" class="note brick" role="alert">{{ refusal }} Nothing is saved yet.</p>
-    <p v-if="trouble && trouble.status === 409" class="note brick" role="alert">
-      {{ trouble.message }}
-      <button class="word" type="button" @click="save(product.version)">Save mine over it</button>
-      <button class="word" type="button" @click="recipe.reset">Take theirs</button>
-    </p>
+    <section v-if="overtaken" class="note brick" role="alert" aria-label="Changed by someone since">
+      <p><b>This recipe was changed by someone since you began.</b></p>
+      <p>yours: {{ overtaken.yours.join(', ') || 'choices only' }}</p>
+      <p>theirs: {{ overtaken.theirs.join(', ') || 'choices only' }}</p>
+      <p>
+        <button class="side" type="button" :disabled="busy" @click="save(product.version)">Save yours over theirs</button
+        >&nbsp;
+        <button class="side" type="button" @click="recipe.reset">Take theirs</button>
+      </p>
+    </section>
     <p v-else-if="trouble && dirty" class="note brick" role="alert">{{ trouble.message }} {{ fault('steps') }}</p>
     <RecipeStrip
       :steps="steps"

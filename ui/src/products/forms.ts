@@ -62,3 +62,29 @@ export function drawnBlank(f: BlankForm): Schemas['Blank'] {
     },
   }
 }
+
+// factNames are what the fields of a product's facts are called.
+export const factNames: Record<string, string> = {
+  'blank.surface': 'Surface',
+  'blank.tone': 'Tone',
+  'blank.shape': 'Shape',
+  'blank.width': 'Width',
+  'blank.height': 'Height',
+  'blank.thickness': 'Thickness',
+  'blank.sides': 'Printed sides',
+  'blank.hangs': 'It hangs',
+  'blank.throughBlank': 'Seen through the blank',
+  'blank.drinkware': 'Drinkware',
+  'blank.rimGap': 'Gap under the rim',
+  'blank.foodContact': 'Food contact',
+  'blank.holdsFlame': 'It holds a flame',
+  'picture.kind': 'Printed with',
+  'picture.carrier': 'On',
+  'picture.gsm': 'Paper',
+  'picture.width': 'Picture width',
+  'picture.height': 'Picture height',
+  'picture.ppi': 'Pixels an inch',
+  'picture.rights': 'The picture is',
+  lettered: 'Lettering',
+  mirrored: 'The print file is',
+}

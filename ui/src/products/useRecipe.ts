@@ -55,6 +55,17 @@ export function without(steps: Step[], index: number): Step[] {
     .map((s) => (gone && s.inside === gone.id ? { ...s, inside: undefined } : s))
 }
 
+// changedSteps names the steps that are other in one recipe than in another, those left out included.
+export function changedSteps(before: Step[], after: Step[]): string[] {
+  const was = new Map(before.map((s) => [s.id, JSON.stringify(s)]))
+  const is = new Set(after.map((s) => s.id))
+  const names = after.filter((s) => was.get(s.id) !== JSON.stringify(s)).map((s) => s.name)
+  for (const s of before) if (!is.has(s.id)) names.push(`${s.name} (left out)`)
+  const order = (steps: Step[]) => steps.map((s) => s.id).join()
+  if (names.length === 0 && order(before) !== order(after)) names.push('the order of the steps')
+  return names
+}
+
 // useRecipe holds a recipe that is being changed: every change can be undone,
 // and what it would come to is asked of the server as it changes.
 export function useRecipe(product: () => Schemas['Detail'] | undefined) {
@@ -62,6 +73,7 @@ export function useRecipe(product: () => Schemas['Detail'] | undefined) {
   const past = ref<string[]>([])
   const future = ref<string[]>([])
   const basedOn = ref(0)
+  let basedOnRecipe = 0
   const selected = ref('')
 
   const saved = computed(() => {
@@ -76,19 +88,33 @@ export function useRecipe(product: () => Schemas['Detail'] | undefined) {
     past.value = []
     future.value = []
   }
-  // Another product, or a version saved elsewhere while nothing is changed here: begin from it.
+  // Another product, or a version saved elsewhere while nothing is changed here:
+  // begin from it. What was saved elsewhere of the product and not of its recipe is no matter here.
   watch(
     () => `${product()?.id ?? 0}:${product()?.version ?? 0}`,
     () => {
+      const p = product()
       if (!dirty.value) reset()
+      else if (p?.recipeNumber === basedOnRecipe) basedOn.value = p.version
     },
   )
+  // overtaken says what you and somebody else have changed in the same recipe meanwhile.
+  const overtaken = computed(() => {
+    const p = product()
+    const first = past.value[0]
+    if (!p || !form.value || first === undefined || p.version === basedOn.value) return null
+    const base = JSON.parse(first) as Form
+    return { yours: changedSteps(base.steps, form.value.steps), theirs: changedSteps(base.steps, p.draft.steps) }
+  })
 
   function change(edit: (form: Form) => void) {
     const p = product()
     if (!p) return
     const before = form.value ?? formOf(p.draft)
-    if (!form.value) basedOn.value = p.version
+    if (!form.value) {
+      basedOn.value = p.version
+      basedOnRecipe = p.recipeNumber
+    }
     past.value.push(JSON.stringify(before))
     future.value = []
     const next = copy(before)
@@ -136,6 +162,7 @@ export function useRecipe(product: () => Schemas['Detail'] | undefined) {
     fields,
     refusal,
     basedOn,
+    overtaken,
     past,
     future,
     change,

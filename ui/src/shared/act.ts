@@ -3,6 +3,22 @@ import { ref } from 'vue'
 import { Trouble } from '../api/client'
 import { say } from './toast'
 
+// patience is how long to wait before each further try of a change that met a
+// server in passing trouble; its key keeps it from being done twice.
+const patience = [700, 1500, 3000]
+
+async function insist<T>(change: () => Promise<T>): Promise<T> {
+  for (const wait of patience) {
+    try {
+      return await change()
+    } catch (error) {
+      if (!(error instanceof Trouble && error.passing)) throw error
+      await new Promise((resolve) => setTimeout(resolve, wait))
+    }
+  }
+  return change()
+}
+
 // useAct runs a change, keeps its trouble beside the form, and lets every page
 // read afresh afterwards. busy guards against a second press.
 export function useAct() {
@@ -15,7 +31,7 @@ export function useAct() {
     busy.value = true
     trouble.value = null
     try {
-      const done = await change()
+      const done = await insist(change)
       await queries.invalidateQueries()
       return done
     } catch (error) {

@@ -1,9 +1,11 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
+import ClashNote from '../shared/ClashNote.vue'
+import { useDraft } from '../shared/draft'
 import FieldRow from '../shared/FieldRow.vue'
 import { amount } from '../shared/money'
+import SaveTrouble from '../shared/SaveTrouble.vue'
 import { say } from '../shared/toast'
 import { useWorkshop } from '../shared/useWorkshop'
 import PersonHours from './PersonHours.vue'
@@ -13,22 +15,38 @@ import { minuteOf, timeOf } from './minutes'
 const { workshop } = useWorkshop()
 const { act, busy, trouble, fault } = useAct()
 
-// The form is a copy: it is filled once, and again after it is saved, so that nothing typed is lost.
-const form = ref<Schemas['Workshop'] | null>(null)
-const copy = (w: Schemas['Workshop']): Schemas['Workshop'] => {
-  const c = JSON.parse(JSON.stringify(w)) as Schemas['Workshop']
-  for (const k of ['labourPerHour', 'overheadPerHour', 'feeFixed'] as const) c[k] = amount(c[k])
-  return c
-}
-watch(
-  workshop,
-  (w) => {
-    if (w && !form.value) form.value = copy(w)
-  },
-  { immediate: true },
+const { form, version, clashes, keepMine, takeTheirs, fill } = useDraft(
+  () => workshop.value,
+  ({ labourPerHour, overheadPerHour, feeFixed, ...w }) => ({
+    ...w,
+    version: 0,
+    labourPerHour: amount(labourPerHour),
+    overheadPerHour: amount(overheadPerHour),
+    feeFixed: amount(feeFixed),
+  }),
 )
-const changedSince = computed(() => form.value && workshop.value && workshop.value.version !== form.value.version)
-const fresh = () => (form.value = workshop.value ? copy(workshop.value) : null)
+const names = {
+  name: 'Name',
+  timeZone: 'Time zone',
+  currency: 'Currency',
+  units: 'Measures',
+  handOverMinute: 'Due orders ready by',
+  sittingMinutes: 'Longest sitting',
+  rackPlaces: 'Rack places',
+  labourPerHour: 'Your hour costs',
+  overheadPerHour: 'Room and tools an hour',
+  feePercent: 'Selling fee, %',
+  feeFixed: 'Fee a sale',
+  marginPercent: 'Margin, %',
+  people: 'People and their hours',
+}
+const inWords = (field: string, value: unknown) => {
+  if (field === 'handOverMinute') return timeOf(value as number)
+  if (field !== 'people') return String(value)
+  return (value as Schemas['Person'][])
+    .map((p) => `${p.name}, ${p.hours.length} stretches of hours, ${p.daysOff.length} times off`)
+    .join('; ')
+}
 
 const zones = Intl.supportedValuesOf('timeZone')
 const add = () =>
@@ -40,9 +58,10 @@ const add = () =>
   })
 
 async function save() {
-  const saved = await act(() => answerOf(api.PUT('/api/workshop', { body: form.value! })))
+  const body = { ...form.value!, version: version.value }
+  const saved = await act(() => answerOf(api.PUT('/api/workshop', { body })))
   if (!saved) return
-  form.value = copy(saved)
+  fill(saved)
   say({ text: 'Saved. The plan follows.' })
 }
 </script>
@@ -205,11 +224,9 @@ async function save() {
           />
         </FieldRow>
       </div>
-      <p v-if="trouble" class="note brick" role="alert">{{ trouble.message }}</p>
-      <p v-if="changedSince" class="note">
-        Someone has changed the workshop since you opened it.
-        <button class="word" type="button" @click="fresh">Load theirs</button>
-      </p>
+      <p v-if="trouble && Object.keys(trouble.fields).length" class="note brick" role="alert">{{ trouble.message }}</p>
+      <SaveTrouble :trouble="trouble" />
+      <ClashNote :clashes="clashes" :names="names" :show="inWords" @mine="keepMine" @theirs="takeTheirs" />
       <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : 'Save' }}</button>
     </section>
   </form>
