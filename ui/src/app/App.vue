@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { connection } from '../api/client'
 import DayRibbon from '../planning/DayRibbon.vue'
+import RestEnds from '../planning/RestEnds.vue'
 import { useKeys } from '../shared/keys'
 import { personId } from '../shared/settings'
 import { toast } from '../shared/toast'
@@ -96,6 +97,7 @@ async function actOnToast() {
       The answer takes longer than usual. Nothing needs to be sent twice; what you typed is kept.
     </p>
   </div>
+  <RestEnds />
   <DayRibbon />
   <div class="floor" :class="{ trayed: shown }">
     <main id="page" tabindex="-1">

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { lettersOn } from '../shared/settings'
+import DeviceSettings from '../shared/DeviceSettings.vue'
 import { sections } from './router'
 
 const shown = defineModel<boolean>({ required: true })
@@ -31,7 +31,7 @@ const keys = [
         <dd>{{ what }}</dd>
       </template>
     </dl>
-    <label class="letters"><input v-model="lettersOn" type="checkbox" /> Single keys act on this device</label>
+    <DeviceSettings class="device" />
   </el-dialog>
 </template>
 
@@ -51,11 +51,7 @@ kbd {
   border-radius: var(--radius);
   font: 600 14px var(--text);
 }
-.letters {
-  display: flex;
-  gap: 8px;
-  align-items: center;
-  min-height: 44px;
+.device {
   margin-top: 12px;
 }
 </style>

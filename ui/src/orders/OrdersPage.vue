@@ -124,15 +124,18 @@ const closedWord = (r: Schemas['LedgerRow']) => (r.state === 'handed_over' ? 'ha
 }
 @media (max-width: 640px) {
   .row {
-    grid-template-columns: minmax(0, 1fr) auto;
+    grid-template-columns: minmax(0, 1fr);
     padding: 10px 0;
   }
   .row > :first-child {
     display: none;
   }
-  .row > :nth-child(3) {
-    grid-row: 2;
-    grid-column: 1 / -1;
+  .due {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 0 8px;
+    justify-content: flex-start;
+    text-align: left;
   }
 }
 </style>

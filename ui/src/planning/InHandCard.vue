@@ -176,12 +176,34 @@ async function done() {
   display: flex;
   gap: 20px;
 }
-@media (max-width: 640px) {
+@media (max-width: 640px), (pointer: coarse) {
   .checklist label {
     min-height: 48px;
   }
+  .title {
+    min-height: 48px;
+  }
+  .words {
+    flex-wrap: wrap;
+    gap: 0 20px;
+  }
+  /* the next act stays under the thumb, however long the checklist */
+  .acts {
+    position: sticky;
+    bottom: 0;
+    z-index: 1;
+    margin: 0 -18px;
+    padding: 8px 18px;
+    border-top: 1px solid var(--line);
+    background: var(--sheet);
+  }
   .acts button {
-    min-height: 52px;
+    min-height: 56px;
+  }
+}
+@media (max-width: 640px) {
+  .acts {
+    bottom: 56px;
   }
 }
 </style>

@@ -196,7 +196,7 @@ button.cell b {
 .reason label {
   font-size: 14px;
 }
-@media (max-width: 640px) {
+@media (max-width: 640px), (pointer: coarse) {
   .chip {
     min-height: 48px;
   }

@@ -76,7 +76,10 @@ const { open } = useTray()
   min-height: 36px;
   padding: 0 12px;
 }
-@media (max-width: 640px) {
+@media (max-width: 640px), (pointer: coarse) {
+  .name {
+    min-width: 48px;
+  }
   .name,
   .right .side {
     min-height: 48px;

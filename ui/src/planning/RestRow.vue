@@ -82,9 +82,13 @@ const best = computed(() => (Date.parse(props.lot.best) > Date.parse(props.lot.r
   font-size: 14px;
   color: var(--soft);
 }
-@media (max-width: 640px) {
+@media (max-width: 640px), (pointer: coarse) {
   .name {
-    min-height: 32px;
+    min-width: 48px;
+  }
+  .name {
+    min-height: 48px;
+    text-align: left;
   }
 }
 </style>

@@ -184,7 +184,8 @@ onBeforeRouteLeave(() => !dirty.value || window.confirm('The recipe has changes 
       <p>yours: {{ overtaken.yours.join(', ') || 'choices only' }}</p>
       <p>theirs: {{ overtaken.theirs.join(', ') || 'choices only' }}</p>
       <p>
-        <button class="side" type="button" :disabled="busy" @click="save(product.version)">Save yours over theirs</button
+        <button class="side" type="button" :disabled="busy" @click="save(product.version)">
+          Save yours over theirs</button
         >&nbsp;
         <button class="side" type="button" @click="recipe.reset">Take theirs</button>
       </p>

@@ -28,7 +28,7 @@ input {
   height: 20px;
   accent-color: var(--glaze);
 }
-@media (max-width: 640px) {
+@media (max-width: 640px), (pointer: coarse) {
   .tick {
     min-height: 48px;
   }

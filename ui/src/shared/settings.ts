@@ -25,3 +25,6 @@ export const personId = kept('person', 0)
 
 // lettersOn says whether single letters act as keys.
 export const lettersOn = kept('letters', true)
+
+// soundOn says whether the end of a short rest is heard on this device.
+export const soundOn = kept('sound', true)

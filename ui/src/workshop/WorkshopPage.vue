@@ -3,6 +3,7 @@ import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
 import ClashNote from '../shared/ClashNote.vue'
 import { useDraft } from '../shared/draft'
+import DeviceSettings from '../shared/DeviceSettings.vue'
 import FieldRow from '../shared/FieldRow.vue'
 import { amount } from '../shared/money'
 import SaveTrouble from '../shared/SaveTrouble.vue'
@@ -230,6 +231,10 @@ async function save() {
       <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : 'Save' }}</button>
     </section>
   </form>
+  <section class="room" aria-labelledby="device">
+    <h2 id="device">This device</h2>
+    <DeviceSettings />
+  </section>
   <RoomCard class="room" />
 </template>
 

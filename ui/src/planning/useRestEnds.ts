@@ -1,0 +1,75 @@
+import { useQueryClient } from '@tanstack/vue-query'
+import { computed, onUnmounted, ref, watch } from 'vue'
+import type { Schemas } from '../api/client'
+import { canRing, ringIn } from '../shared/bell'
+import { now } from '../shared/clock'
+import { soundOn } from '../shared/settings'
+import { useToday } from './queries'
+
+type Rest = Schemas['RestLot']
+
+// A rest that ends while people wait beside it: longer ones are planned for, not waited for.
+const shortMinutes = 60
+const length = (r: Rest) => (Date.parse(r.ready) - Date.parse(r.start)) / 60000
+const keyOf = (r: Rest) => `${r.lotId}:${r.step}:${r.ready}`
+
+// due gives the short rests among all, soonest first.
+export const shortRests = (all: Rest[]) =>
+  all.filter((r) => length(r) <= shortMinutes).sort((a, b) => Date.parse(a.ready) - Date.parse(b.ready))
+
+// useRestEnds watches the short rests: each end is rung, and stands in ended
+// until somebody has seen to it.
+export function useRestEnds() {
+  const queries = useQueryClient()
+  const { data: today } = useToday()
+  const running = computed(() => shortRests(today.value?.resting ?? []))
+  const ended = ref<Rest[]>([])
+  const laid = new Map<string, () => void>()
+  // watched are the rests seen running here, with what was known of them.
+  const watched = new Map<string, Rest>()
+
+  function lay() {
+    const wanted = soundOn.value && canRing() ? running.value : []
+    const keys = new Set(wanted.map(keyOf))
+    for (const [key, takeBack] of laid)
+      if (!keys.has(key)) {
+        takeBack()
+        laid.delete(key)
+      }
+    for (const r of wanted) {
+      const seconds = (Date.parse(r.ready) - now.value) / 1000
+      if (!laid.has(keyOf(r)) && seconds > 0) laid.set(keyOf(r), ringIn(seconds))
+    }
+  }
+
+  watch(
+    [running, soundOn],
+    ([all]) => {
+      for (const r of all) watched.set(keyOf(r), r)
+      lay()
+    },
+    { immediate: true },
+  )
+  watch(now, (at) => {
+    const over = [...watched.values()].filter((r) => Date.parse(r.ready) <= at)
+    if (over.length === 0) return
+    for (const r of over) {
+      watched.delete(keyOf(r))
+      laid.delete(keyOf(r)) // it is sounding, and may go on
+    }
+    ended.value = [...ended.value, ...over]
+    if (soundOn.value) navigator.vibrate?.([250, 120, 250])
+    void queries.invalidateQueries()
+  })
+  // What has been taken up, put on or spoiled since is no news any more.
+  watch(today, (t) => {
+    if (!t) return
+    const waiting = new Set([...t.ready, ...t.resting].map((l) => `${l.lotId}:${l.step}`))
+    ended.value = ended.value.filter((r) => waiting.has(`${r.lotId}:${r.step}`))
+    for (const [key, r] of watched) if (!waiting.has(`${r.lotId}:${r.step}`)) watched.delete(key)
+  })
+  const seen = (r: Rest) => (ended.value = ended.value.filter((e) => keyOf(e) !== keyOf(r)))
+  onUnmounted(() => laid.forEach((takeBack) => takeBack()))
+
+  return { running, ended, seen, lay }
+}
