@@ -1,6 +1,6 @@
 // Starts the application for a test: built once, in a folder of its own, by a clock that can be moved.
 import { spawn, execFileSync } from 'node:child_process'
-import { mkdtempSync, rmSync, writeFileSync, existsSync, readFileSync } from 'node:fs'
+import { mkdtempSync, rmSync, writeFileSync, existsSync, readFileSync, renameSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
 import { fileURLToPath } from 'node:url'
@@ -39,10 +39,17 @@ export async function startStudio({ port, at, empty = false }) {
     url: `http://127.0.0.1:${port}`,
     setClock,
     start,
-    // killDatabase ends the database alone; the studio starts it again by itself.
+    // killDatabase ends the database alone. The studio starts it again by
+    // itself, which fails until the function this returns is called.
     killDatabase() {
-      const state = JSON.parse(readFileSync(path.join(folder, 'mariadb', 'server.json'), 'utf8'))
+      const home = path.join(folder, 'mariadb')
+      const state = JSON.parse(readFileSync(path.join(home, 'server.json'), 'utf8'))
+      renameSync(path.join(home, 'data'), path.join(home, 'data-away'))
       process.kill(state.pid, 'SIGKILL')
+      return () => {
+        rmSync(path.join(home, 'data'), { recursive: true, force: true })
+        renameSync(path.join(home, 'data-away'), path.join(home, 'data'))
+      }
     },
     // kill ends server and database at once, as a power cut would.
     async kill() {

@@ -1,6 +1,7 @@
 package server
 
 import (
+	"context"
 	"errors"
 	"log/slog"
 	"net/http"
@@ -24,6 +25,7 @@ var known = []struct {
 	{database.Gone, http.StatusServiceUnavailable, problem.Away, "The database is not reached just now. Nothing was saved by halves; try again in a moment."},
 	{database.Slow, http.StatusServiceUnavailable, problem.Slow, "The database takes too long to answer: its disk may be busy. Try again in a moment; the same change is never saved twice."},
 	{database.Full, http.StatusInsufficientStorage, problem.Full, "The disk that holds the database is full, so nothing was saved. Make room on it and try again."},
+	{func(err error) bool { return errors.Is(err, context.Canceled) }, http.StatusServiceUnavailable, problem.Away, "The request was given up before it was answered."},
 	{func(err error) bool { return errors.Is(err, database.ErrKeyReused) }, http.StatusConflict, problem.Done, "This was saved the first time you sent it, before what you changed since. Look at what is there before you send it again."},
 }
 
@@ -43,15 +45,29 @@ func failure(ctx huma.Context, status int, message string, errs ...error) huma.S
 		return p
 	}
 	p.Detail = unexpected
+	if ended := endOf(ctx); ended != nil {
+		errs = append(errs, ended)
+	}
 	for _, err := range errs {
 		for _, k := range known {
 			if k.is(err) {
 				p.Type, p.Status, p.Title, p.Detail = k.kind, k.status, http.StatusText(k.status), k.detail
 			}
 		}
-		slog.Error("failed", "id", idOf(ctx), "what", err)
+		if !errors.Is(err, context.Canceled) && !errors.Is(endOf(ctx), context.Canceled) {
+			slog.Error("failed", "id", idOf(ctx), "what", err)
+		}
 	}
 	return p
+}
+
+// endOf says how a request ended before its time, if it did: whoever asked has
+// gone, or its patience was over. What failed then failed for that.
+func endOf(ctx huma.Context) error {
+	if ctx == nil {
+		return nil
+	}
+	return ctx.Context().Err()
 }
 
 func idOf(ctx huma.Context) string {

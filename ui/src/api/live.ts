@@ -35,6 +35,7 @@ function stream(seen: () => number, at: (revision: number) => void): Promise<voi
       clearTimeout(quiet)
       source.close()
       document.removeEventListener('visibilitychange', end)
+      window.removeEventListener('offline', end)
       resolve()
     }
     let quiet = setTimeout(end, silence)
@@ -49,6 +50,8 @@ function stream(seen: () => number, at: (revision: number) => void): Promise<voi
     })
     source.onerror = end
     document.addEventListener('visibilitychange', end)
+    // A line that is gone is not always noticed by a stream that only listens.
+    window.addEventListener('offline', end)
   })
 }
 

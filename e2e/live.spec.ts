@@ -1,0 +1,195 @@
+import { expect, test, type Browser, type Page } from '@playwright/test'
+import { card, ready } from './bench'
+import { startStudio } from './studio.mjs'
+
+// A phone at the bench and a laptop at the desk, and what happens when the line or the database fails.
+
+type Studio = Awaited<ReturnType<typeof startStudio>>
+let studio: Studio
+test.beforeAll(async () => {
+  studio = await startStudio({ port: 8438, at: '2027-05-04T10:26:00Z' })
+})
+test.afterAll(() => studio.stop())
+
+// soon is how fast one device must show what another did.
+const soon = { timeout: 2000 }
+
+async function device(browser: Browser, path: string, phone = false) {
+  const context = await browser.newContext({ viewport: phone ? { width: 390, height: 844 } : { width: 1280, height: 800 }, hasTouch: phone })
+  const page = await context.newPage()
+  await page.goto(studio.url + path)
+  await page.waitForLoadState('networkidle')
+  return page
+}
+const close = (...pages: Page[]) => Promise.all(pages.map((p) => p.context().close()))
+const save = (page: Page) => page.getByRole('button', { name: 'Save', exact: true }).click()
+
+test('what one device does shows on the other within two seconds', async ({ browser }) => {
+  const phone = await device(browser, '/', true)
+  const laptop = await device(browser, '/')
+  await expect(card(laptop, 'Clear the paper, first round')).toBeVisible()
+  await phone.getByRole('button', { name: /^Done/ }).first().click()
+  await expect(card(laptop, 'Clear the paper, first round')).toHaveCount(0, soon)
+  await phone.getByRole('button', { name: 'Undo' }).click()
+  await expect(card(laptop, 'Clear the paper, first round')).toBeVisible(soon)
+
+  await laptop.goto(`${studio.url}/orders`)
+  await phone.goto(`${studio.url}/orders?tray=new-order`)
+  await phone.getByLabel('Customer').fill('Dipper Dawn Club')
+  await phone.getByLabel('Product').selectOption({ label: 'Slipway sign' })
+  await phone.getByLabel(/^Lettering/).fill('Dawn')
+  await phone.getByRole('button', { name: /^Promise/ }).click()
+  await expect(laptop.getByText('Dipper Dawn Club').first()).toBeVisible(soon)
+  await close(phone, laptop)
+})
+
+test('a stream that drops is taken up again, and nothing is missed meanwhile', async ({ browser }) => {
+  const laptop = await device(browser, '/orders')
+  await laptop.context().setOffline(true)
+  await expect(laptop.getByText(/Trying again; what you typed is kept/)).toBeVisible()
+  const phone = await device(browser, '/orders?tray=order:4', true)
+  await phone.getByRole('button', { name: 'Change' }).click()
+  await phone.getByLabel('Due on').fill('2027-05-28')
+  await save(phone)
+  await expect(phone.getByText(/Due date moved from/)).toBeVisible()
+  await laptop.context().setOffline(false)
+  await expect(laptop.getByText(/Trying again; what you typed is kept/)).toHaveCount(0)
+  await expect(laptop.getByRole('button', { name: /Withy Rowing Club/ }).filter({ hasText: '28 May' })).toBeVisible()
+  await close(phone, laptop)
+})
+
+test('where the stream fails, asking again does', async ({ browser }) => {
+  const laptop = await device(browser, '/orders')
+  await laptop.route('**/api/changes**', (route) => route.abort())
+  await laptop.reload()
+  const phone = await device(browser, '/orders?tray=order:4', true)
+  await phone.getByRole('button', { name: 'Change' }).click()
+  await phone.getByLabel('Due on').fill('2027-05-27')
+  await save(phone)
+  await expect(laptop.getByRole('button', { name: /Withy Rowing Club/ }).filter({ hasText: '27 May' })).toBeVisible({ timeout: 4000 })
+  await close(phone, laptop)
+})
+
+test('two who change the same are told: yours and theirs, and what was typed is kept', async ({ browser }) => {
+  const mine = await device(browser, '/products/1')
+  const other = await device(browser, '/products/1')
+  for (const page of [mine, other]) await page.getByRole('button', { name: 'Change name or price' }).click()
+  await mine.getByLabel('Price, EUR').fill('17.00')
+  await other.getByLabel('Price, EUR').fill('18.00')
+  await other.getByLabel('Name', { exact: true }).fill('Crew ornament, large')
+  await save(other)
+  const note = mine.getByRole('alert', { name: 'Changed by someone since' })
+  await expect(note).toContainText('yours: 17.00')
+  await expect(note).toContainText('theirs: 18.00')
+  await expect(mine.getByLabel('Price, EUR')).toHaveValue('17.00')
+  await expect(mine.getByLabel('Name', { exact: true })).toHaveValue('Crew ornament, large')
+  await note.getByRole('button', { name: /^Keep yours ?: Price/ }).click()
+  await save(mine)
+  await expect(mine.getByLabel('Price, EUR')).toHaveCount(0)
+  await expect(mine.getByText('17.00').first()).toBeVisible()
+  await expect(other.getByText('17.00').first()).toBeVisible(soon)
+  await expect(mine.getByRole('heading', { name: 'Crew ornament, large' })).toBeVisible()
+  await close(mine, other)
+})
+
+test('a save that comes too late is not lost and writes nothing over', async ({ browser }) => {
+  const mine = await device(browser, '/workshop')
+  // This device hears of nothing until it saves.
+  await mine.route('**/api/{changes,revision,workshop}**', (route) => (route.request().method() === 'GET' ? route.abort() : route.continue()))
+  const other = await device(browser, '/workshop')
+  await other.getByLabel('Rack places').fill('99')
+  await other.getByLabel('Longest sitting, minutes').fill('100')
+  await save(other)
+  await expect(other.getByText('Saved. The plan follows.')).toBeVisible()
+  await mine.getByLabel('Rack places').fill('77')
+  await mine.unroute('**/api/{changes,revision,workshop}**')
+  await save(mine)
+  await expect(mine.getByText(/Not saved yet: it was changed by someone since|Changed by someone since you began/).first()).toBeVisible()
+  await expect(mine.getByLabel('Rack places')).toHaveValue('77')
+  await expect(mine.getByLabel('Longest sitting, minutes')).toHaveValue('100')
+  await mine.getByRole('button', { name: /^Take theirs ?: Rack places/ }).click()
+  await expect(mine.getByLabel('Rack places')).toHaveValue('99')
+  await close(mine, other)
+})
+
+test('of two who take up the same step one has it and the other is told', async ({ browser }) => {
+  const isolde = await device(browser, '/')
+  const bram = await device(browser, '/', true)
+  await bram.getByLabel('Who is at this device').selectOption('Bram')
+  const take = (page: Page) => ready(page, 'Spray coat', '4 × Regatta tumbler').getByRole('button', { name: /^Take up/ })
+  // Neither hears of the other before both have tapped.
+  for (const page of [isolde, bram]) await page.route('**/api/{changes,today,revision}**', (route) => route.abort())
+  await Promise.all([take(isolde).click(), take(bram).click()])
+  for (const page of [isolde, bram]) await page.unroute('**/api/{changes,today,revision}**')
+  const told = (page: Page) => page.getByText(/(Isolde|Bram) already has this step in hand/)
+  await expect
+    .poll(async () => (await told(isolde).count()) + (await told(bram).count()))
+    .toBe(1)
+  await expect(isolde.getByRole('article', { name: 'In hand: Spray coat' })).toHaveCount(1)
+  await expect(bram.getByRole('article', { name: 'In hand: Spray coat' })).toHaveCount(1)
+  await close(isolde, bram)
+})
+
+test('a button pressed twice on a slow line does its work once, and shows that it works', async ({ browser }) => {
+  const laptop = await device(browser, '/orders?tray=new-order')
+  let letGo = () => {}
+  const held = new Promise<void>((resolve) => (letGo = resolve))
+  let sent = 0
+  await laptop.route('**/api/orders', async (route) => {
+    if (route.request().method() !== 'POST') return route.continue()
+    sent++
+    await held
+    // the answer of the first is lost on its way
+    if (sent > 1) return route.continue()
+    await route.fetch()
+    await route.abort()
+  })
+  await laptop.getByLabel('Customer').fill('Heron Twice')
+  await laptop.getByLabel('Product').selectOption({ label: 'Slipway sign' })
+  await laptop.getByLabel(/^Lettering/).fill('Once')
+  await laptop.getByRole('button', { name: /^Promise/ }).dblclick()
+  await expect(laptop.getByRole('button', { name: 'Saving' })).toBeDisabled()
+  await expect(laptop.getByText(/The answer takes longer than usual/)).toBeVisible()
+  letGo()
+  await expect(laptop.getByText(/Order \d+ taken/)).toBeVisible()
+  expect(sent).toBe(2)
+  await laptop.goto(`${studio.url}/orders`)
+  await expect(laptop.getByRole('button', { name: /Heron Twice/ })).toHaveCount(1)
+  await close(laptop)
+})
+
+test('the database ends while somebody works: that is said calmly, and the page goes on by itself', async ({ browser }) => {
+  const laptop = await device(browser, '/orders?tray=new-order')
+  await laptop.getByLabel('Customer').fill('Storm Guild')
+  await laptop.getByLabel('Product').selectOption({ label: 'Slipway sign' })
+  await laptop.getByLabel(/^Lettering/).fill('Gale')
+  const letItStart = studio.killDatabase()
+  await laptop.getByRole('button', { name: /^Promise/ }).click()
+  await expect(laptop.getByText(/The database is not reached just now. Trying again/)).toBeVisible()
+  await expect(laptop.getByLabel('Customer')).toHaveValue('Storm Guild')
+  letItStart()
+  await expect(laptop.getByText(/The database is not reached just now/)).toHaveCount(0, { timeout: 60_000 })
+  // It was pressed once; the page went on trying for some seconds, and may have left it to a second press.
+  const promise = laptop.getByRole('button', { name: /^Promise/ })
+  if (await promise.isVisible()) await promise.click()
+  await expect(laptop.getByText(/Order \d+ taken/)).toBeVisible({ timeout: 30_000 })
+  await laptop.goto(`${studio.url}/orders`)
+  await expect(laptop.getByRole('button', { name: /Storm Guild/ })).toHaveCount(1)
+  await close(laptop)
+})
+
+test('a full disk is said where the work was, and what was typed stays', async ({ browser }) => {
+  const laptop = await device(browser, '/orders?tray=new-order')
+  const detail = 'The disk that holds the database is full, so nothing was saved. Make room on it and try again.'
+  await laptop.route('**/api/orders', (route) =>
+    route.request().method() === 'POST'
+      ? route.fulfill({ status: 507, contentType: 'application/problem+json', body: JSON.stringify({ type: '/problems/disk-full', title: 'Insufficient Storage', status: 507, detail }) })
+      : route.continue(),
+  )
+  await laptop.getByLabel('Customer').fill('Full House')
+  await laptop.getByLabel(/^Lettering/).fill('Ada')
+  await laptop.getByRole('button', { name: /^Promise/ }).click()
+  await expect(laptop.getByRole('alert').filter({ hasText: detail })).toBeVisible()
+  await expect(laptop.getByLabel('Customer')).toHaveValue('Full House')
+  await close(laptop)
+})
