@@ -260,6 +260,14 @@ main {
 .bottom {
   display: none;
 }
+/* Where the system sets the colours, a clear border would be drawn on every section. */
+@media (forced-colors: active) {
+  .sections a:not([aria-current]),
+  .bottom a:not([aria-current]),
+  .bottom button {
+    border-color: Canvas;
+  }
+}
 @media (max-width: 1000px) {
   .top {
     gap: 12px;

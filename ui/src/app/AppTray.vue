@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, defineAsyncComponent, onMounted, ref } from 'vue'
+import { computed, defineAsyncComponent, nextTick, onBeforeUnmount, onMounted, onUnmounted, ref } from 'vue'
 import { useTray, type TrayKind } from '../shared/tray'
 
 // The tray shows the thing that is picked, beside the page; on a phone it is a sheet over it.
@@ -22,7 +22,25 @@ const titles: Record<TrayKind, string> = {
 }
 const content = computed(() => inside[props.kind])
 const tray = ref<HTMLElement | null>(null)
-onMounted(() => tray.value?.focus({ preventScroll: true }))
+onMounted(() => {
+  const before = document.activeElement
+  if (before instanceof HTMLElement && before !== document.body && !before.closest('.tray')) opener = before
+  tray.value?.focus({ preventScroll: true })
+})
+// Who closes the tray goes on where it was opened.
+let focused = false
+onBeforeUnmount(() => (focused = tray.value?.contains(document.activeElement) ?? false))
+onUnmounted(async () => {
+  await nextTick()
+  if (!focused || document.querySelector('.tray')) return
+  const to = opener?.isConnected ? opener : document.getElementById('page')
+  to?.focus({ preventScroll: true })
+})
+</script>
+
+<script lang="ts">
+// opener is what had the focus before a tray was opened, also when one tray led to another.
+let opener: HTMLElement | null = null
 </script>
 
 <template>

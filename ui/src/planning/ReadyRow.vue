@@ -11,7 +11,7 @@ const { open } = useTray()
 
 <template>
   <li class="row">
-    <i class="ring" :class="{ closing: lot.mustStartBy }" />
+    <i class="ring drawn" :class="{ closing: lot.mustStartBy }" />
     <div>
       <button class="name" type="button" @click="open('lot', lot.lotId)">{{ lot.stepName }}</button>
       <p class="quiet">{{ lot.pieces.length }} × {{ lot.product }} · {{ duration(lot.minutes) }}</p>

@@ -48,7 +48,7 @@ watch(
 <template>
   <div role="status" aria-live="assertive">
     <section v-for="r in ended" :key="`${r.lotId}:${r.step}`" class="end" aria-label="A rest is over">
-      <i class="ring" aria-hidden="true" />
+      <i class="ring drawn" aria-hidden="true" />
       <p>
         <b>Ready since {{ clock(r.ready) }}: {{ r.stepName }}</b>
         <span class="what">{{ r.pieces.length }} × {{ r.product }}, after {{ r.after.toLowerCase() }}</span>

@@ -29,7 +29,7 @@ const best = computed(() => (Date.parse(props.lot.best) > Date.parse(props.lot.r
       </p>
       <p class="ready">ready {{ moment(lot.ready, thisMinute) }}</p>
     </div>
-    <div class="track"><div class="hatch" :style="{ width: share }" /></div>
+    <div class="track drawn"><div class="hatch" :style="{ width: share }" /></div>
     <div class="line">
       <p class="quiet">
         {{ left }} left<template v-if="best">, best {{ moment(best, thisMinute) }}</template

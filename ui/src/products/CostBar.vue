@@ -8,7 +8,7 @@ const wide = (l: Schemas['CostLine']) => `${(Number(l.amount) / sum.value) * 100
 </script>
 
 <template>
-  <div class="bar" aria-hidden="true">
+  <div class="bar drawn" aria-hidden="true">
     <i v-for="l in lines" :key="l.name" :class="l.kind" :style="{ width: wide(l) }" :title="`${l.name} ${l.amount}`" />
   </div>
 </template>
