@@ -76,7 +76,7 @@ test('an order goes from its promise to the shelf by the keyboard alone', async 
   await page.keyboard.press('n')
   const batch = page.getByRole('complementary', { name: 'New batch' })
   await expect(batch).toBeFocused()
-  await tabTo(page, batch.getByLabel('Of'))
+  await tabTo(page, batch.getByLabel('Of', { exact: true }))
   await page.keyboard.type('Galley')
   await press(page, batch.getByRole('button', { name: /^Start/ }))
   await expect(page.getByText(/Batch \d+/).first()).toBeVisible()

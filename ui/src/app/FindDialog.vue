@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { keepPreviousData, useQuery } from '@tanstack/vue-query'
-import { computed, ref, watch } from 'vue'
+import { computed, onUnmounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { answerOf, api, type Schemas } from '../api/client'
 
@@ -8,9 +8,21 @@ const shown = defineModel<boolean>({ required: true })
 const text = ref('')
 const router = useRouter()
 
+// What is typed before the dialog has opened is not lost.
+function early(event: KeyboardEvent) {
+  if (event.key.length !== 1 || event.ctrlKey || event.metaKey || event.altKey) return
+  event.preventDefault()
+  event.stopImmediatePropagation()
+  text.value += event.key
+}
+const takenOver = () => window.removeEventListener('keydown', early, true)
 watch(shown, (open) => {
-  if (open) text.value = ''
+  takenOver()
+  if (!open) return
+  text.value = ''
+  window.addEventListener('keydown', early, true)
 })
+onUnmounted(takenOver)
 
 const { data } = useQuery({
   queryKey: computed(() => ['find', text.value.trim()]),
@@ -39,6 +51,7 @@ function go(f: Schemas['Found']) {
       aria-label="Find an order, a name, a batch or a product"
       placeholder="a customer, a name on a piece, a batch"
       autofocus
+      @focus="takenOver"
     />
     <ul class="found" aria-live="polite">
       <li v-for="f in found" :key="`${f.kind}${f.id}`">
@@ -46,7 +59,7 @@ function go(f: Schemas['Found']) {
           <b>{{ f.title }}</b> <span class="quiet">{{ f.detail }}</span>
         </button>
       </li>
-      <li v-if="text.trim() && found.length === 0" class="empty">Nothing by that name.</li>
+      <li v-if="text.trim() && data && found.length === 0" class="empty">Nothing by that name.</li>
     </ul>
   </el-dialog>
 </template>
