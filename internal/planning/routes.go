@@ -46,6 +46,11 @@ func (a *Area) Mount(api huma.API) {
 			p, err := a.Promise(ctx, in.Body)
 			return &wire.Body[Promise]{Body: p}, err
 		})
+	huma.Register(api, huma.Operation{OperationID: "first-steps", Method: http.MethodGet, Path: "/api/first-steps", Summary: "How far a new owner has come"},
+		func(ctx context.Context, _ *struct{}) (*wire.Body[FirstSteps], error) {
+			s, err := a.FirstSteps(ctx)
+			return &wire.Body[FirstSteps]{Body: s}, err
+		})
 	huma.Register(api, huma.Operation{OperationID: "find", Method: http.MethodGet, Path: "/api/find", Summary: "Find orders, lots and products by a text"},
 		func(ctx context.Context, in *struct {
 			Text string `query:"text" maxLength:"120"`

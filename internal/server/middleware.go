@@ -1,8 +1,10 @@
 package server
 
 import (
+	"context"
 	"crypto/rand"
 	"encoding/hex"
+	"errors"
 	"fmt"
 	"log/slog"
 	"net"
@@ -33,7 +35,8 @@ func logged(c *gin.Context) {
 	start := time.Now()
 	c.Next()
 	level := slog.LevelDebug
-	if c.Writer.Status() >= http.StatusInternalServerError {
+	gone := errors.Is(c.Request.Context().Err(), context.Canceled) // whoever asked has turned the page
+	if c.Writer.Status() >= http.StatusInternalServerError && !gone {
 		level = slog.LevelError
 	}
 	slog.Log(c.Request.Context(), level, "request", "id", c.GetString(requestIDKey), "method", c.Request.Method, "route", c.FullPath(),

@@ -140,6 +140,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/first-steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How far a new owner has come */
+        get: operations["first-steps"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lots/{id}": {
         parameters: {
             query?: never;
@@ -1092,6 +1109,16 @@ export interface components {
             stepId: string;
             stepName: string;
             why: string;
+        };
+        FirstSteps: {
+            /** @description a batch was made up */
+            batch: boolean;
+            /** @description somebody works here at some hours */
+            hours: boolean;
+            /** @description an order was taken */
+            order: boolean;
+            /** @description something is made here */
+            product: boolean;
         };
         Found: {
             detail: string;
@@ -2345,6 +2372,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Found"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "first-steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FirstSteps"];
                 };
             };
             /** @description Error */

@@ -11,6 +11,7 @@ import { useTray } from '../shared/tray'
 import { useWorkshop } from '../shared/useWorkshop'
 import AppTray from './AppTray.vue'
 import FindDialog from './FindDialog.vue'
+import FirstSteps from './FirstSteps.vue'
 import RoomLine from '../workshop/RoomLine.vue'
 import KeysDialog from './KeysDialog.vue'
 import { sections } from './router'
@@ -99,6 +100,7 @@ async function actOnToast() {
   </div>
   <RestEnds />
   <DayRibbon />
+  <FirstSteps />
   <div class="floor" :class="{ trayed: shown }">
     <main id="page" tabindex="-1">
       <RouterView />

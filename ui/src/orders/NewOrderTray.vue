@@ -21,7 +21,10 @@ const { act, busy, trouble, fault } = useAct()
 const { data: products } = useQuery({ queryKey: ['products'], queryFn: () => answerOf(api.GET('/api/products')) })
 
 const customer = ref('')
-const dueOn = ref(addDays(dateOf(now.value), 7))
+// A week from now by the server's clock, which may be heard of a moment later, until a day is chosen.
+const chosenDue = ref<string | null>(null)
+const inAWeek = computed(() => addDays(dateOf(now.value), 7))
+const dueOn = computed({ get: () => chosenDue.value ?? inAWeek.value, set: (day) => (chosenDue.value = day) })
 const note = ref('')
 const lines = ref<Line[]>([{ productId: 0, quantity: 1, text: '' }])
 watch(
@@ -52,9 +55,10 @@ const letteringFault = (i: number) =>
 
 const ask = computed(() => ({
   dueOn: dueOn.value || undefined,
-  lines: lines.value.map((l) => ({ productId: l.productId, quantity: Math.floor(Number(l.quantity)) })),
+  lines: lines.value.map((l) => ({ productId: l.productId, quantity: Number(l.quantity) })),
 }))
-const whole = (a: typeof ask.value) => a.lines.every((l) => l.productId > 0 && l.quantity >= 1 && l.quantity <= 500)
+const whole = (a: typeof ask.value) =>
+  a.lines.every((l) => l.productId > 0 && Number.isInteger(l.quantity) && l.quantity >= 1 && l.quantity <= 500)
 const askable = computed(() => whole(ask.value))
 
 // The answer comes while typing: the question waits until fingers pause.
@@ -89,7 +93,7 @@ async function take() {
           note: note.value,
           lines: lines.value.map((l) => ({
             productId: l.productId,
-            quantity: Math.floor(Number(l.quantity)),
+            quantity: Number(l.quantity),
             ...(productOf(l)?.lettered ? { lettering: letteringOf(l) } : {}),
           })),
         },
@@ -105,8 +109,7 @@ const actName = computed(() => (dueOn.value ? `Promise ${dayName(dueOn.value, da
 
 <template>
   <p v-if="products && products.length === 0" class="note">
-    Nothing is made here yet. <RouterLink to="/products?tray=new-product">Make the first product</RouterLink>, then take
-    its order.
+    Nothing is made here yet. <RouterLink to="/products/new">Make the first product</RouterLink>, then take its order.
   </p>
   <form v-else class="new" novalidate @submit.prevent="take">
     <FieldRow v-slot="f" label="Customer" :fault="fault('customer')">

@@ -114,6 +114,7 @@ const closedWord = (r: Schemas['LedgerRow']) => (r.state === 'handed_over' ? 'ha
 .due {
   display: grid;
   line-height: 1.3;
+  overflow-wrap: anywhere;
 }
 .due {
   justify-items: end;

@@ -65,6 +65,10 @@ const pressing = (r: Readiness) => ['tight', 'late', 'unplanned'].includes(r.sta
       >, has no place in the plan: {{ u.reason }}.
     </li>
   </ul>
+  <p v-if="plan && !from && plan.hands.length === 0 && plan.rests.length === 0" class="empty">
+    Each line here is a day from 05:00 to 05:00: hands above, rests below, what is due at its end. Nothing is planned
+    yet. Make up a batch, and its steps find their places in your hours.
+  </p>
   <div v-if="plan" class="rows">
     <div v-for="(day, i) in plan.days" :key="day.date" class="row" :class="{ past: past(day) }">
       <div class="day">

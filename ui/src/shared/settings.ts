@@ -28,3 +28,7 @@ export const lettersOn = kept('letters', true)
 
 // soundOn says whether the end of a short rest is heard on this device.
 export const soundOn = kept('sound', true)
+
+// firstSteps is how this device stands to the first steps: not looked yet, on
+// the way, or past them.
+export const firstSteps = kept<'unknown' | 'going' | 'past'>('first-steps', 'unknown')

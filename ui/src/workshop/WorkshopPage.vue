@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { watch } from 'vue'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
 import ClashNote from '../shared/ClashNote.vue'
@@ -26,6 +27,12 @@ const { form, version, clashes, keepMine, takeTheirs, fill } = useDraft(
     feeFixed: amount(feeFixed),
   }),
 )
+// A new studio begins with its owner, in the zone this device is in.
+const begin = (form: Schemas['Workshop']) => {
+  if (form.people.length > 0) return
+  add()
+  if (form.timeZone === 'Etc/UTC') form.timeZone = Intl.DateTimeFormat().resolvedOptions().timeZone
+}
 const names = {
   name: 'Name',
   timeZone: 'Time zone',
@@ -57,6 +64,8 @@ const add = () =>
     hours: [1, 2, 3, 4, 5].map((weekday) => ({ weekday, fromMinute: 540, toMinute: 900 })),
     daysOff: [],
   })
+
+watch(form, (f) => f && begin(f), { immediate: true })
 
 async function save() {
   const body = { ...form.value!, version: version.value }

@@ -1,0 +1,167 @@
+import { expect, test, type Page } from '@playwright/test'
+import { startStudio } from './studio.mjs'
+
+// Every form meets what people mistype and worse: the fault stands beside its
+// field, and everything typed is kept.
+
+type Studio = Awaited<ReturnType<typeof startStudio>>
+let studio: Studio
+test.beforeAll(async () => {
+  studio = await startStudio({ port: 8441, at: '2027-05-04T10:26:00Z' })
+})
+test.afterAll(() => studio.stop())
+
+const long = 'é'.repeat(10_000)
+const strange = ['👩‍👩‍👧‍👦🔥', '\u202eevil', `Z${'\u0337\u0321'.repeat(20)}`, "<b>'; DROP TABLE people; --"]
+
+interface Form {
+  path: string
+  open?: (page: Page) => Promise<unknown>
+  submit: RegExp
+  // filled makes the form sound but for the field in question.
+  filled?: Record<string, string>
+  // wrong is what is typed into a field, and what stands beside it then.
+  wrong: [field: string, typed: string, fault: RegExp][]
+}
+
+const press = (name: string | RegExp) => (page: Page) => page.getByRole('button', { name, exact: typeof name === 'string' }).first().click()
+
+const forms: Record<string, Form> = {
+  'a new order': {
+    path: '/orders?tray=new-order',
+    submit: /^(Promise|Take the order)/,
+    filled: { Customer: 'Reed Choir', Product: 'Slipway sign', Lettering: 'Ada' },
+    wrong: [
+      ['Customer', '', /cannot be empty/],
+      ['Customer', '   ', /say whom the order is for/],
+      ['Pieces', '1000000000', /at most 500/],
+      ['Pieces', '0', /at least 1/],
+      ['Pieces', '-3', /at least 1/],
+      ['Pieces', '1.5', /integer|whole/],
+      ['Pieces', '', /at least 1/],
+      ['Lettering', '', /0 lines of lettering|has no lettering/],
+      ['Lettering', 'x'.repeat(130), /at most 120 characters/],
+      ['Due on', '1999-01-01', /this day is past/],
+      ['Due on', '9999-12-31', /more than three years ahead/],
+    ],
+  },
+  'the workshop': {
+    path: '/workshop',
+    submit: /^Save$/,
+    wrong: [
+      ['Time zone', 'Moon/Base', /not a time zone known here/],
+      ['Currency', 'eu', /three capital letters/],
+      ['Rack places', '0', /at least 1/],
+      ['Rack places', '1000000000', /at most 5000/],
+      ['Rack places', '2.5', /integer|whole/],
+      ['Longest sitting, minutes', '-1', /at least 15/],
+      ['Your hour costs', '-5', /an amount such as 16.00/],
+      ['Your hour costs', 'a lot', /an amount such as 16.00/],
+      ['Selling fee, %', '100', /under 100/],
+      ['Margin, %', '99', /fees and margin together/],
+    ],
+  },
+  'name and price': {
+    path: '/products/1',
+    open: press('Change name or price'),
+    submit: /^Save$/,
+    wrong: [
+      ['Name', '', /cannot be empty/],
+      ['Name', '   ', /give the product a name/],
+      ['Price, EUR', 'seventeen', /an amount such as 10.50/],
+      ['Price, EUR', '-1', /an amount such as 10.50/],
+      ['Price, EUR', '1.23456', /an amount such as 10.50/],
+    ],
+  },
+  'blank and picture': {
+    path: '/products/1',
+    open: press('Blank and picture'),
+    submit: /^Save and check$/,
+    wrong: [
+      ['Thickness', 'thin', /not a|write|number|unit/],
+      ['Thickness', '-3 mm', /./],
+      ['Picture width', '9 parsecs', /unit/],
+      ['Paper, g/m²', '-1', /at least 0/],
+      ['Pixels an inch', '1000000000', /at most 10000/],
+    ],
+  },
+  'a new product': {
+    path: '/products/new',
+    submit: /^Make it so/,
+    filled: { 'Name it': 'Swan' },
+    wrong: [
+      ['Name it', '', /cannot be empty/],
+      ['Price, EUR', 'x', /an amount such as 10.50/],
+    ],
+  },
+  'a method file': {
+    path: '/products/library',
+    open: press('Bring a method in'),
+    submit: /^(Bring it in|Check and bring in|Bring in)/,
+    wrong: [['A method file (JSON)', 'not JSON at all', /not readable as JSON/]],
+  },
+}
+
+const field = (page: Page, label: string) => page.locator('main, .tray').getByLabel(label === 'Lettering' ? /^Lettering/ : label, { exact: true }).last()
+
+async function fill(page: Page, label: string, text: string) {
+  const control = field(page, label)
+  if (await control.evaluate((e) => e.tagName === 'SELECT')) await control.selectOption({ label: text })
+  else await control.fill(text)
+}
+
+for (const [name, form] of Object.entries(forms))
+  test(`${name}: each fault stands beside its field, and what was typed is kept`, async ({ page }) => {
+    const failed: string[] = []
+    page.on('response', (r) => r.status() >= 500 && failed.push(`${r.status()} ${r.url()}`))
+    for (const [label, typed, fault] of form.wrong) {
+      await page.goto(studio.url + form.path)
+      await form.open?.(page)
+      for (const [other, text] of Object.entries(form.filled ?? {})) await fill(page, other, text)
+      await fill(page, label, typed)
+      await page.getByRole('button', { name: form.submit }).first().click()
+      const control = field(page, label)
+      const beside = await expect
+        .poll(
+          () =>
+            control.evaluate((e) => {
+              const id = e.getAttribute('aria-describedby')
+              return e.getAttribute('aria-invalid') === 'true' && id ? (document.getElementById(id)?.textContent ?? '') : ''
+            }),
+          { message: `${label}: ${typed.slice(0, 40)}` },
+        )
+        .toMatch(fault)
+        .then(() => true)
+      expect(beside).toBe(true)
+      await expect(control).toHaveValue(typed)
+      for (const [other, text] of Object.entries(form.filled ?? {}))
+        if (other !== label && other !== 'Product') await expect(field(page, other)).toHaveValue(text)
+    }
+    expect(failed).toEqual([])
+  })
+
+test('strange names are kept as they are, shown whole, and break no page', async ({ page }) => {
+  const failed: string[] = []
+  page.on('response', (r) => r.status() >= 500 && failed.push(`${r.status()} ${r.url()}`))
+  page.on('pageerror', (e) => failed.push(String(e)))
+  for (const name of [...strange, long.slice(0, 120)]) {
+    await page.goto(`${studio.url}/orders?tray=new-order`)
+    await field(page, 'Product').selectOption({ label: 'Slipway sign' })
+    await field(page, 'Customer').fill(name)
+    await field(page, 'Lettering').fill(name)
+    await page.getByRole('button', { name: /^Promise/ }).click()
+    await expect(page.getByText(/Order \d+ taken/)).toBeVisible()
+    const order = page.getByRole('complementary', { name: 'Order' })
+    await expect(order.getByRole('heading', { level: 1 })).toHaveText(name)
+  }
+  for (const path of ['/', '/plan', '/orders', '/plan?tray=new-batch']) {
+    for (const width of [390, 1280]) {
+      await page.setViewportSize({ width, height: 800 })
+      await page.goto(studio.url + path)
+      await expect(page.locator('main h1').first()).toBeAttached()
+      await expect(page.locator('[aria-busy=true]')).toHaveCount(0)
+      expect(await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth), path).toBeLessThanOrEqual(0)
+    }
+  }
+  expect(failed).toEqual([])
+})

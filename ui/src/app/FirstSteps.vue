@@ -1,0 +1,104 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed, watch } from 'vue'
+import { useRoute } from 'vue-router'
+import { answerOf, api } from '../api/client'
+import { firstSteps } from '../shared/settings'
+
+const route = useRoute()
+
+// The way of a new owner from nothing to a first planned batch, on every page
+// until it is gone through.
+const { data: done } = useQuery({
+  queryKey: ['first-steps'],
+  queryFn: () => answerOf(api.GET('/api/first-steps')),
+  enabled: computed(() => firstSteps.value !== 'past'),
+})
+
+const steps = [
+  { key: 'hours', name: 'Your hours', act: 'Say when you work', to: '/workshop' },
+  { key: 'product', name: 'What you make', act: 'Choose what to make', to: '/products/new' },
+  { key: 'order', name: 'An order', act: 'Take an order', to: '/orders?tray=new-order' },
+  { key: 'batch', name: 'Its batch', act: 'Make up its batch', to: '/plan?tray=new-batch' },
+] as const
+const next = computed(() => steps.find((s) => done.value && !done.value[s.key]))
+// A studio that is under way when it is first looked at needs no telling.
+watch(done, (d) => {
+  if (!d) return
+  if (next.value) firstSteps.value = 'going'
+  else if (firstSteps.value === 'unknown') firstSteps.value = 'past'
+})
+const how = (key: (typeof steps)[number]['key']) =>
+  done.value?.[key] ? 'done' : next.value?.key === key ? 'next' : 'to come'
+</script>
+
+<template>
+  <nav v-if="done && firstSteps === 'going'" class="first" aria-label="First steps">
+    <template v-if="next">
+      <p><b>Four steps to a first planned batch</b></p>
+      <ol>
+        <li v-for="s in steps" :key="s.key" :class="how(s.key).replace(' ', '-')">
+          <i class="drawn" aria-hidden="true" />{{ s.name }}<span class="spoken">, {{ how(s.key) }}</span>
+        </li>
+      </ol>
+      <RouterLink v-if="route.fullPath !== next.to" class="act" :to="next.to">{{ next.act }}</RouterLink>
+      <button class="word" type="button" @click="firstSteps = 'past'">I know my way</button>
+    </template>
+    <template v-else>
+      <p><b>Your first batch is planned.</b> Today shows what to take in hand, and when each rest is over.</p>
+      <RouterLink class="act" to="/" @click="firstSteps = 'past'">See today</RouterLink>
+    </template>
+  </nav>
+</template>
+
+<style scoped>
+.first {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px 24px;
+  padding: 10px 20px;
+  border-bottom: 1px solid var(--line);
+  background: var(--sheet);
+}
+ol {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 18px;
+  margin-right: auto;
+}
+li {
+  display: flex;
+  align-items: center;
+  gap: 7px;
+  color: var(--soft);
+}
+li i {
+  width: 13px;
+  height: 13px;
+  border: 2px solid var(--edge);
+}
+.next {
+  color: var(--ink);
+  font-weight: 650;
+}
+.next i {
+  border: 3px solid var(--glaze);
+  border-radius: 50%;
+}
+.done i {
+  border-color: var(--glaze);
+  border-radius: 50%;
+  background: var(--glaze);
+}
+.act {
+  display: inline-flex;
+  align-items: center;
+  text-decoration: none;
+}
+@media (max-width: 640px) {
+  .first {
+    padding: 10px 12px;
+  }
+}
+</style>
