@@ -35,7 +35,7 @@ func typeOf(t *testing.T, answer *httptest.ResponseRecorder) string {
 
 func TestADatabaseThatIsGoneIsSaidPlainlyAndFoundAgain(t *testing.T) {
 	db, cable := throughCable(t)
-	h := handler(t, db)
+	h := handler(db)
 	require.Equal(t, http.StatusOK, ask(h, "GET", "/api/today", "").Code)
 	cable.cut()
 	assert.Equal(t, http.StatusServiceUnavailable, ask(h, "GET", "/readyz", "").Code)
@@ -58,7 +58,7 @@ func TestABreakAtAnyStatementIsSaidAndNothingIsHalfSaved(t *testing.T) {
 	db, cable := throughCable(t)
 	_, err := demo.Load(context.Background(), db, now, "Etc/UTC")
 	require.NoError(t, err)
-	w := &witness{T: t, studio: studio{readDocument(t), t, handler(t, db)}, db: db}
+	w := &witness{T: t, studio: studio{readDocument(t), t, handler(db)}, db: db}
 	breaks := 0
 	for _, op := range w.operations() {
 		address, body := w.request(op)
@@ -105,7 +105,7 @@ func TestAnOrderWhoseAnswerWasLostIsNotTakenTwice(t *testing.T) {
 	db, cable := throughCable(t)
 	_, err := demo.Load(context.Background(), db, now, "Etc/UTC")
 	require.NoError(t, err)
-	h := handler(t, db)
+	h := handler(db)
 	cable.lose("COMMIT")
 	assert.Equal(t, http.StatusServiceUnavailable, ask(h, "POST", "/api/orders", anOrder, keyed("sedge-order-1")).Code)
 	first := ask(h, "POST", "/api/orders", anOrder, keyed("sedge-order-1"))
@@ -174,7 +174,7 @@ func TestAFullDiskIsSaidPlainlyAndNothingIsHalfSaved(t *testing.T) {
 	t.Cleanup(func() { assert.NoError(t, db.Close()) })
 	_, err = demo.Load(context.Background(), db, now, "Etc/UTC")
 	require.NoError(t, err)
-	h := handler(t, db)
+	h := handler(db)
 	body := strings.Replace(anOrder, `"lines"`, `"note":"`+strings.Repeat("x", 2000)+`","lines"`, 1)
 	body = strings.Replace(body, `"quantity":2`, `"quantity":500`, 1)
 	taken := 0

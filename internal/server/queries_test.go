@@ -19,7 +19,7 @@ func TestAnAnswerTakesAsManyStatementsHoweverMuchThereIs(t *testing.T) {
 	db, cable := throughCable(t)
 	_, err := demo.Load(context.Background(), db, now, "Etc/UTC")
 	require.NoError(t, err)
-	s := studio{readDocument(t), t, handler(t, db)}
+	s := studio{readDocument(t), t, handler(db)}
 	counted := func() map[string]int64 {
 		counts := map[string]int64{}
 		for _, op := range s.operations() {

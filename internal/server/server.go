@@ -14,6 +14,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/danielgtaylor/huma/v2/adapters/humagin"
+	"github.com/gin-contrib/gzip"
 	"github.com/gin-gonic/gin"
 
 	"tidykiln/internal/batches"
@@ -45,7 +46,7 @@ type Options struct {
 func Handler(o Options) http.Handler {
 	engine := newEngine()
 	engine.HandleMethodNotAllowed = true
-	engine.Use(requestID, logged, recovered, guarded(o.Address), headers, bounded(cmp.Or(o.Patience, patience)), once)
+	engine.Use(requestID, logged, recovered, guarded(o.Address), headers, squeezed, bounded(cmp.Or(o.Patience, patience)), once)
 	engine.NoRoute(pages(o.Pages))
 	engine.NoMethod(func(c *gin.Context) { refuse(c, http.StatusMethodNotAllowed, "This address does not do that.") })
 	engine.GET("/healthz", func(c *gin.Context) { c.JSON(http.StatusOK, gin.H{"status": "ok"}) })
@@ -54,6 +55,9 @@ func Handler(o Options) http.Handler {
 	mount(API(engine), o)
 	return engine
 }
+
+// squeezed answers compressed to whoever takes it so; the stream must not wait to be worth it.
+var squeezed = gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedPaths([]string{changesPath}), gzip.WithExcludedExtensions([]string{".woff2", ".png", ".pdf"}))
 
 func newEngine() *gin.Engine {
 	gin.SetMode(gin.ReleaseMode)

@@ -28,7 +28,7 @@ var built = fstest.MapFS{
 	"assets/app-1a.js": {Data: []byte("export {}")},
 }
 
-func handler(t *testing.T, db *database.DB) http.Handler {
+func handler(db *database.DB) http.Handler {
 	return server.Handler(server.Options{DB: db, Now: func() time.Time { return now }, Pages: built, Address: "127.0.0.1:8420"})
 }
 
@@ -36,7 +36,7 @@ func demoHandler(t *testing.T) (http.Handler, *database.DB) {
 	db := dbtest.New(t)
 	_, err := demo.Load(context.Background(), db, now, "Etc/UTC")
 	require.NoError(t, err)
-	return handler(t, db), db
+	return handler(db), db
 }
 
 func ask(h http.Handler, method, path, body string, change ...func(*http.Request)) *httptest.ResponseRecorder {
@@ -54,13 +54,13 @@ func ask(h http.Handler, method, path, body string, change ...func(*http.Request
 
 func TestHealthAndReadiness(t *testing.T) {
 	db := dbtest.New(t)
-	h := handler(t, db)
+	h := handler(db)
 	assert.Equal(t, http.StatusOK, ask(h, "GET", "/healthz", "").Code)
 	assert.Equal(t, http.StatusOK, ask(h, "GET", "/readyz", "").Code)
 }
 
 func TestPagesAreServedWithTheirHeaders(t *testing.T) {
-	h := handler(t, dbtest.New(t))
+	h := handler(dbtest.New(t))
 	page := ask(h, "GET", "/orders", "")
 	assert.Equal(t, http.StatusOK, page.Code)
 	assert.Contains(t, page.Body.String(), "Tidy Kiln")

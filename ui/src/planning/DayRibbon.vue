@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from 'vue'
 import { now, thisMinute } from '../shared/clock'
+import { ribbonHeight } from '../shared/settings'
 import { useTray } from '../shared/tray'
+import { useElementHeight } from '../shared/useElementSize'
 import DayStrip from './DayStrip.vue'
 import { usePlan } from './queries'
 import { scaleOf, workingWindow } from './scale'
@@ -17,8 +19,14 @@ const hands = computed(() => plan.value?.hands.filter((h) => h.state !== 'tentat
 const rests = computed(() => plan.value?.rests.filter((r) => r.state !== 'tentative') ?? [])
 const picked = computed(() => (shown.value?.kind === 'lot' ? shown.value.id : undefined))
 
-// Where the ribbon scrolls sideways, it begins at now.
 const scroller = ref<HTMLElement | null>(null)
+// While it loads it is as tall as it was last, so that the page below does not jump.
+const height = useElementHeight(scroller)
+watch(height, (tall) => {
+  if (day.value && tall > 0) ribbonHeight.value = tall
+})
+
+// Where the ribbon scrolls sideways, it begins at now.
 watch(scale, async (ready, before) => {
   if (!ready || before) return
   await nextTick()
@@ -44,7 +52,7 @@ watch(scale, async (ready, before) => {
         axis="full"
         @pick="open('lot', $event)"
       />
-      <div v-else class="waiting" />
+      <div v-else :style="{ height: `${ribbonHeight}px` }" />
     </div>
   </section>
 </template>
@@ -59,9 +67,6 @@ watch(scale, async (ready, before) => {
   position: relative;
   overflow-x: auto;
   scrollbar-width: thin;
-}
-.waiting {
-  height: 81px;
 }
 @media (max-width: 900px) {
   .ribbon {

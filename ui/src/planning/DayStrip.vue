@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { useElementWidth } from '../shared/useElementWidth'
+import { useElementWidth } from '../shared/useElementSize'
 import { moveAmong } from '../shared/keys'
 import { clock, moment } from '../shared/time'
 import type { Day, Hands, Resting } from './queries'
@@ -47,7 +47,7 @@ const tall = 24
 const slim = 9
 const height = computed(() => laneCount.value * tall + restCount.value * slim + 4)
 
-const short = (h: Hands) => `${h.name.split(',')[0]} ${h.pieces}`
+const short = (h: Hands) => h.name.split(',')[0]
 const states: Record<string, string> = {
   done: 'done',
   inHand: 'in hand',
@@ -103,9 +103,9 @@ const needle = computed(() =>
         :tabindex="item.lotId ? (i === 0 ? 0 : -1) : undefined"
         @click="item.lotId && emit('pick', item.lotId)"
       >
-        <span v-if="pixels(item) >= 60" class="name"
-          ><span v-if="item.late" class="word-late">late</span>{{ short(item) }}</span
-        >
+        <span v-if="pixels(item) >= 60" class="name" :class="{ 'word-late': item.late }" :data-pieces="item.pieces">{{
+          short(item)
+        }}</span>
         <span v-else-if="!item.lotId" class="spoken">{{ told(item) }}</span>
       </component>
       <component
@@ -219,7 +219,12 @@ button.hands::before {
   z-index: 2;
   clip-path: none;
 }
-.word-late {
+/* Drawn and not said: the name for who listens has both in whole words. */
+.name::after {
+  content: ' ' attr(data-pieces);
+}
+.word-late::before {
+  content: 'late';
   margin-right: 5px;
   padding: 0 4px;
   background: var(--sheet);

@@ -32,3 +32,6 @@ export const soundOn = kept('sound', true)
 // firstSteps is how this device stands to the first steps: not looked yet, on
 // the way, or past them.
 export const firstSteps = kept<'unknown' | 'going' | 'past'>('first-steps', 'unknown')
+
+// ribbonHeight is how tall the day ribbon was last, in pixels.
+export const ribbonHeight = kept('ribbon-height', 105)

@@ -1,0 +1,59 @@
+import { expect, test, type Page } from '@playwright/test'
+import { startStudio } from './studio.mjs'
+
+// What a page weighs and how still it stands while it loads.
+
+type Studio = Awaited<ReturnType<typeof startStudio>>
+let studio: Studio
+test.beforeAll(async () => {
+  studio = await startStudio({ port: 8442, at: '2027-05-04T10:26:00Z' })
+})
+test.afterAll(() => studio.stop())
+
+const most = 250_000
+
+// load opens a page afresh and gives what came over the line, compressed, and by how much the page moved.
+async function load(page: Page, path: string) {
+  await page.goto('about:blank')
+  await page.goto(studio.url + path)
+  await page.waitForLoadState('networkidle')
+  return page.evaluate(() => {
+    const files = (performance.getEntriesByType('resource') as PerformanceResourceTiming[]).filter((r) => /\.(js|css)$/.test(new URL(r.name).pathname))
+    return { names: files.map((f) => new URL(f.name).pathname), bytes: files.reduce((sum, f) => sum + f.encodedBodySize, 0), moved: (window as unknown as { moved: number }).moved }
+  })
+}
+const watchShifts = (page: Page) =>
+  page.addInitScript(() => {
+    const w = window as unknown as { moved: number }
+    w.moved = 0
+    new PerformanceObserver((list) => {
+      for (const e of list.getEntries() as (PerformanceEntry & { value: number; hadRecentInput: boolean })[]) if (!e.hadRecentInput) w.moved += e.value
+    }).observe({ type: 'layout-shift', buffered: true })
+  })
+
+const pages = ['/', '/plan', '/orders', '/products', '/products/17', '/products/new', '/products/library', '/notebook', '/workshop', '/orders?tray=order:4', '/plan?tray=new-batch']
+
+for (const viewport of [
+  { width: 1280, height: 800 },
+  { width: 390, height: 844 },
+])
+  test(`script and style stay under 250 kB, and nothing jumps while it loads, at ${viewport.width} px`, async ({ browser }) => {
+    for (const path of pages) {
+      const context = await browser.newContext({ viewport })
+      const page = await context.newPage()
+      await watchShifts(page)
+      const { bytes, moved } = await load(page, path)
+      expect(bytes, path).toBeGreaterThan(50_000)
+      expect(bytes, path).toBeLessThanOrEqual(most)
+      expect(moved, path).toBeLessThanOrEqual(0.05)
+      await context.close()
+    }
+  })
+
+test('a section is loaded when it is opened, and not before', async ({ page }) => {
+  const { names } = await load(page, '/')
+  expect(names.filter((n) => /PlanPage|OrdersPage|ProductPage-|ChooserPage|WorkshopPage|GuidePage|NewOrderTray/.test(n))).toEqual([])
+  const asked = page.waitForResponse(/OrdersPage.*\.js/)
+  await page.getByRole('link', { name: 'Orders' }).first().click()
+  expect((await asked).headers()['content-encoding']).toBe('gzip')
+})
