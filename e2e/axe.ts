@@ -12,7 +12,7 @@ export interface State {
 export async function check(page: Page, url: string, state: State) {
   const troubles: string[] = []
   page.on('pageerror', (e) => troubles.push(String(e)))
-  page.on('console', (m) => m.type() === 'error' && !m.text().includes('status of 4') && troubles.push(m.text()))
+  page.on('console', (m) => m.type() === 'error' && !/status of (4|503)/.test(m.text()) && troubles.push(m.text()))
   await page.goto(url + state.path)
   await page.waitForLoadState('networkidle')
   await state.open?.(page)

@@ -40,6 +40,66 @@ const states: Record<string, State> = {
   Workshop: { path: '/workshop', shows: 'People and their hours' },
   Find: { path: '/', shows: 'Withy Rowing Club, order 1004', open: (page) => findFor(page, 'Withy') },
   Keys: { path: '/', shows: 'Single keys act on this device', open: (page) => page.keyboard.press('h') },
+  'Order being changed, refused': {
+    path: '/orders?tray=order:4',
+    shows: 'this day is past',
+    open: async (page) => {
+      await page.getByRole('button', { name: 'Change' }).click()
+      await page.getByLabel('Due on').fill('2020-01-01')
+      await page.getByRole('button', { name: 'Save', exact: true }).click()
+    },
+  },
+  'Order being cancelled': {
+    path: '/orders?tray=order:4',
+    shows: 'Cancel this order?',
+    open: async (page) => {
+      await page.getByRole('button', { name: 'Change' }).click()
+      await page.getByRole('button', { name: 'Cancel the order' }).click()
+    },
+  },
+  'A database that is away': {
+    path: '/',
+    shows: 'Trying again; what you typed is kept',
+    open: (page) => page.route('**/api/**', (route) => route.fulfill({ status: 503, contentType: 'application/problem+json', body: '{"title":"","status":503,"detail":"away"}' })).then(() => page.getByRole('button', { name: 'Put down' }).click()),
+  },
+  'A form changed by someone since': {
+    path: '/products/1',
+    shows: 'Changed by someone since you began',
+    open: async (page) => {
+      await page.getByRole('button', { name: 'Change name or price' }).click()
+      await page.getByLabel('Price, EUR').fill('20.00')
+      const { version, name } = await (await page.request.get(`${demo.url}/api/products/1`)).json()
+      await page.request.put(`${demo.url}/api/products/1`, { data: { name, price: '21.00', version } })
+    },
+  },
+  'The end of a short rest': {
+    path: '/',
+    shows: 'Ready since',
+    open: async (page) => {
+      // a server that says it is half an hour later
+      await page.route('**/api/today', async (route) => {
+        const answer = await route.fetch()
+        const today = await answer.json()
+        for (const rest of today.resting) {
+          rest.start = new Date(Date.parse(today.now) - 60_000).toISOString()
+          rest.ready = new Date(Date.parse(today.now) + 1_000).toISOString()
+        }
+        await route.fulfill({ response: answer, json: today })
+      })
+      await page.reload()
+    },
+  },
+  'Today while it loads': {
+    path: '/workshop',
+    shows: 'Today',
+    open: async (page) => {
+      await page.route('**/api/today', () => undefined)
+      await page.goto(demo.url)
+      await expect(page.locator('main [aria-busy=true]')).toBeVisible()
+    },
+  },
+  'A product that is not there': { path: '/products/999', shows: 'There is no such product' },
+  'An order that is not there': { path: '/orders?tray=order:999', shows: 'There is no such order' },
   'Nothing here': { path: '/no/such/page', shows: 'There is nothing at this address' },
 }
 

@@ -37,7 +37,7 @@ const record = (page: Page) =>
     })
   })
 const recorded = (page: Page) => page.evaluate(() => (window as unknown as { recorded: Recorded }).recorded)
-const ending = (page: Page) => page.getByRole('region', { name: 'A rest is over' })
+const ending = (page: Page) => page.getByRole('region', { name: /^A rest is over/ })
 
 test('the end of a short rest is laid ahead as sound, seen on every page, and leads to the next step', async ({ page }) => {
   await page.clock.install({ time: new Date('2027-05-04T10:50:40Z') })

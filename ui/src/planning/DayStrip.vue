@@ -104,7 +104,7 @@ const needle = computed(() =>
         @click="item.lotId && emit('pick', item.lotId)"
       >
         <span v-if="pixels(item) >= 60" class="name" :class="{ 'word-late': item.late }" :data-pieces="item.pieces">{{
-          short(item)
+          item.late && pixels(item) < 110 ? '' : short(item)
         }}</span>
         <span v-else-if="!item.lotId" class="spoken">{{ told(item) }}</span>
       </component>

@@ -47,7 +47,12 @@ watch(
 
 <template>
   <div role="status" aria-live="assertive">
-    <section v-for="r in ended" :key="`${r.lotId}:${r.step}`" class="end" aria-label="A rest is over">
+    <section
+      v-for="r in ended"
+      :key="`${r.lotId}:${r.step}`"
+      class="end"
+      :aria-label="`A rest is over: ${r.stepName}, ${r.product}, lot ${r.lotId}`"
+    >
       <i class="ring drawn" aria-hidden="true" />
       <p>
         <b>Ready since {{ clock(r.ready) }}: {{ r.stepName }}</b>
@@ -88,14 +93,15 @@ watch(
 }
 @media (max-width: 640px) {
   .end {
-    flex-wrap: wrap;
+    display: grid;
+    grid-template-columns: 26px 1fr auto;
     padding: 10px 12px;
   }
   .end p {
-    flex: 1;
+    grid-column: 2 / -1;
   }
   .end .act {
-    flex: 1 0 60%;
+    grid-column: 1 / 3;
   }
 }
 </style>

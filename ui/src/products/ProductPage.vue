@@ -110,7 +110,10 @@ onBeforeRouteLeave(() => !dirty.value || window.confirm('The recipe has changes 
 </script>
 
 <template>
-  <p v-if="error && !product" class="empty">{{ error.message }} <RouterLink to="/products">All products</RouterLink></p>
+  <template v-if="error && !product">
+    <h1>No product here</h1>
+    <p class="empty">{{ error.message }} <RouterLink to="/products">All products</RouterLink></p>
+  </template>
   <template v-else-if="product && draft">
     <header class="head">
       <ProductPicture :name="product.name" :blank="product.blank" />
