@@ -147,17 +147,19 @@ test('two people change one recipe: the second is told, and keeps what was typed
     await p.goto(`${studio.url}/products/3`)
     await step(p, 'Pack').click()
   }
-  await panel(page, /Pack/).getByLabel('Name').fill('Pack in moss')
-  await panel(page, /Pack/).getByLabel('Name').press('Tab')
+  for (const [p, name] of [[page, 'Pack in moss'], [other, 'Pack in reed']] as const) {
+    await panel(p, /Pack/).getByLabel('Name').fill(name)
+    await panel(p, /Pack/).getByLabel('Name').press('Tab')
+  }
   await page.getByRole('button', { name: 'Save the recipe' }).click()
   await expect(page.getByText('Saved as recipe 2')).toBeVisible()
-  await panel(other, /Pack/).getByLabel('Name').fill('Pack in reed')
-  await panel(other, /Pack/).getByLabel('Name').press('Tab')
-  await other.getByRole('button', { name: 'Save the recipe' }).click()
-  await expect(other.getByText('changed by someone since you opened it')).toBeVisible()
+  const note = other.getByRole('alert', { name: 'Changed by someone since' })
+  await expect(note).toContainText('yours: Pack in reed')
+  await expect(note).toContainText('theirs: Pack in moss')
   await expect(panel(other, /Pack/).getByLabel('Name')).toHaveValue('Pack in reed')
-  await other.getByRole('button', { name: 'Save mine over it' }).click()
+  await note.getByRole('button', { name: 'Save yours over theirs' }).click()
   await expect(other.getByText('Saved as recipe 3')).toBeVisible()
+  await expect(step(page, 'Pack in reed')).toBeVisible()
 })
 
 test('answers where practitioners differ write the recipe anew, and undo brings it back', async ({ page }) => {

@@ -149,6 +149,7 @@ test('a button pressed twice on a slow line does its work once, and shows that i
   await laptop.getByLabel(/^Lettering/).fill('Once')
   await laptop.getByRole('button', { name: /^Promise/ }).dblclick()
   await expect(laptop.getByRole('button', { name: 'Saving' })).toBeDisabled()
+  await expect(laptop.getByRole('button', { name: 'Saving' })).toHaveAttribute('aria-busy', 'true')
   await expect(laptop.getByText(/The answer takes longer than usual/)).toBeVisible()
   letGo()
   await expect(laptop.getByText(/Order \d+ taken/)).toBeVisible()

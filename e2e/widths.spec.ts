@@ -64,16 +64,18 @@ const wide = (page: Page) =>
 for (const { name, viewport } of widths)
   test.describe(name, () => {
     test.use({ viewport, hasTouch: true, isMobile: true })
-    for (const path of [...pages, ...trays])
-      test(`${path} fits`, async ({ page }) => {
+    test('every page and tray fits', async ({ page }) => {
+      for (const path of [...pages, ...trays]) {
         await settled(page, path)
-        expect(await wide(page)).toEqual([])
-      })
-    for (const path of ['/', '/?tray=lot:3', '/?tray=lot:12'])
-      test(`${path} has targets for gluey fingers`, async ({ page }) => {
+        expect(await wide(page), path).toEqual([])
+      }
+    })
+    test('the bench has targets for gluey fingers', async ({ page }) => {
+      for (const path of ['/', '/?tray=lot:3', '/?tray=lot:12']) {
         await settled(page, path)
-        expect(await small(page)).toEqual([])
-      })
+        expect(await small(page), path).toEqual([])
+      }
+    })
 
     test('what is done next lies under the thumb, with undo', async ({ page }) => {
       await settled(page, '/')

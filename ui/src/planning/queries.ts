@@ -5,8 +5,9 @@ import { setServerTime } from '../shared/clock'
 
 // timed lets the server's clock lead the page's.
 async function timed<T extends { now: string }>(request: Promise<T>): Promise<T> {
+  const sent = Date.now()
   const answer = await request
-  setServerTime(Date.parse(answer.now))
+  setServerTime(Date.parse(answer.now), sent, Date.now())
   return answer
 }
 

@@ -45,7 +45,8 @@ export function useRestEnds() {
   watch(
     [running, soundOn],
     ([all]) => {
-      for (const r of all) watched.set(keyOf(r), r)
+      // An answer may still count a rest as running whose end was told already.
+      for (const r of all) if (!ended.value.some((e) => keyOf(e) === keyOf(r))) watched.set(keyOf(r), r)
       lay()
     },
     { immediate: true },

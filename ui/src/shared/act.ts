@@ -19,6 +19,11 @@ async function insist<T>(change: () => Promise<T>): Promise<T> {
   return change()
 }
 
+// pressed is the button that was pressed last; while its change is on its way it shows that it works.
+let pressed: HTMLElement | null = null
+if (typeof document !== 'undefined')
+  document.addEventListener('click', (e) => (pressed = (e.target as Element | null)?.closest('button') ?? null), true)
+
 // useAct runs a change, keeps its trouble beside the form, and lets every page
 // read afresh afterwards. busy guards against a second press.
 export function useAct() {
@@ -30,6 +35,8 @@ export function useAct() {
     if (busy.value) return undefined
     busy.value = true
     trouble.value = null
+    const button = pressed
+    button?.setAttribute('aria-busy', 'true')
     try {
       const done = await insist(change)
       await queries.invalidateQueries()
@@ -41,6 +48,7 @@ export function useAct() {
       return undefined
     } finally {
       busy.value = false
+      button?.removeAttribute('aria-busy')
     }
   }
 

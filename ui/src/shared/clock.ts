@@ -1,16 +1,23 @@
 import { computed, ref, type ComputedRef } from 'vue'
 
-// The server's clock decides: a phone's own may be wrong. Answers carry whole
-// seconds, so a small difference is left alone.
+// The server's clock decides: a phone's own may be wrong.
 let offset = 0
 const ticking = ref(Date.now())
 
-export function setServerTime(serverNow: number) {
-  const difference = serverNow - Date.now()
-  if (Math.abs(difference - offset) > 1500) {
-    offset = difference
-    ticking.value = Date.now() + offset
-  }
+// offsetBy gives the offset to the server's clock after an answer that says
+// what time it was there while the answer was on its way. An offset that the
+// answer agrees with is kept: a slow answer says little, and whole seconds are cut off.
+export function offsetBy(before: number, serverNow: number, sent: number, received: number): number {
+  const least = serverNow - received
+  const most = serverNow + 999 - sent
+  return before >= least && before <= most ? before : (least + most) / 2
+}
+
+export function setServerTime(serverNow: number, sent: number, received: number) {
+  const next = offsetBy(offset, serverNow, sent, received)
+  if (next === offset) return
+  offset = next
+  ticking.value = Date.now() + offset
 }
 
 setInterval(() => (ticking.value = Date.now() + offset), 1000)

@@ -74,7 +74,7 @@ const addOff = () => {
             <button
               class="word"
               type="button"
-              :aria-label="`${days[d]}: take out ${timeOf(h.fromMinute)} to ${timeOf(h.toMinute)}`"
+              :aria-label="`remove ${timeOf(h.fromMinute)} to ${timeOf(h.toMinute)} on ${days[d]}`"
               @click="person.hours.splice(i, 1)"
             >
               remove
