@@ -6,11 +6,13 @@ const ticking = ref(Date.now())
 
 // offsetBy gives the offset to the server's clock after an answer that says
 // what time it was there while the answer was on its way. An offset that the
-// answer agrees with is kept: a slow answer says little, and whole seconds are cut off.
+// answer agrees with is kept: a slow answer says little, and whole seconds are
+// cut off. Otherwise the server is taken to have looked at its clock when it
+// was asked, as it does, and to have worked on the answer since.
 export function offsetBy(before: number, serverNow: number, sent: number, received: number): number {
   const least = serverNow - received
   const most = serverNow + 999 - sent
-  return before >= least && before <= most ? before : (least + most) / 2
+  return before >= least && before <= most ? before : Math.max(least, most - 500)
 }
 
 export function setServerTime(serverNow: number, sent: number, received: number) {
