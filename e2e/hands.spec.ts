@@ -16,6 +16,8 @@ const pages = ['/', '/plan', '/orders', '/products', '/products/new', '/products
 
 async function open(page: Page, path: string) {
   await page.goto(studio.url + path)
+  // A slow machine may be idle on the line while it still builds the page.
+  await expect(page.locator('main h1').first()).toBeAttached()
   await page.waitForLoadState('networkidle')
 }
 

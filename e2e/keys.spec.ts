@@ -15,6 +15,8 @@ test.afterAll(() => studio.stop())
 
 async function open(page: Page, path: string) {
   await page.goto(studio.url + path)
+  // A slow machine may be idle on the line while it still builds the page.
+  await expect(page.locator('main h1').first()).toBeAttached()
   await page.waitForLoadState('networkidle')
 }
 
@@ -84,6 +86,7 @@ test('single keys can be switched off on a device, and stay off', async ({ page 
   await page.keyboard.press('Escape')
   await expect(page.getByRole('dialog')).toHaveCount(0)
   await page.reload()
+  await expect(page.locator('main h1').first()).toBeAttached()
   await page.waitForLoadState('networkidle')
   await page.keyboard.press('3')
   await page.keyboard.press('h')
