@@ -129,7 +129,7 @@ test('with single keys off everything is still reached by Tab and Enter', async 
   await expect(page.getByRole('button', { name: 'New order' })).toBeFocused()
 })
 
-for (const path of ['/', '/plan', '/products/new', '/products/17', '/workshop', '/orders?tray=new-order'])
+for (const path of pages)
   test(`on ${path} the focus goes through in order, always in sight and never under something`, async ({ page }) => {
     await open(page, path)
     const stops: string[] = []

@@ -126,7 +126,7 @@ func formOf(v any) string {
 }
 
 // leaks are words of the machinery, which tell a person nothing.
-var leaks = regexp.MustCompile(`(?i)\bsql|gorm|goroutine|strconv|reflect|mysql|panic|unmarshal|invalid character|json: cannot|unexpected end|0x[0-9a-f]{6}|/work/|\.go:`)
+var leaks = regexp.MustCompile(`(?i)\bsql|gorm|goroutine|strconv|reflect|mysql|panic|unmarshal|invalid character|json: cannot|unexpected end|0x[0-9a-f]{6}|\.go:`)
 
 // witness asks things of one studio and watches what every answer must be.
 type witness struct {
