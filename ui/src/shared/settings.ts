@@ -34,4 +34,4 @@ export const soundOn = kept('sound', true)
 export const firstSteps = kept<'unknown' | 'going' | 'past'>('first-steps', 'unknown')
 
 // ribbonHeight is how tall the day ribbon was last, in pixels.
-export const ribbonHeight = kept('ribbon-height', 105)
+export const ribbonHeight = kept('ribbon-height', 129)
