@@ -1,5 +1,6 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, type Page } from '@playwright/test'
+import { open } from './device'
 
 // A state of a page: where it is, what it shows, and how it is got into.
 export interface State {
@@ -13,8 +14,7 @@ export async function check(page: Page, url: string, state: State) {
   const troubles: string[] = []
   page.on('pageerror', (e) => troubles.push(String(e)))
   page.on('console', (m) => m.type() === 'error' && !/status of (4|503)/.test(m.text()) && troubles.push(m.text()))
-  await page.goto(url + state.path)
-  await page.waitForLoadState('networkidle')
+  await open(page, url + state.path)
   await state.open?.(page)
   await expect(page.getByText(state.shows).first()).toBeVisible()
   await expect(page.locator('.el-overlay.dialog-fade-enter-active, .dialog-fade-enter-active')).toHaveCount(0)

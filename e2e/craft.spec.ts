@@ -1,5 +1,6 @@
-import { expect, test, type Page } from '@playwright/test'
+import { expect, type Page } from '@playwright/test'
 import { card, done, ready, takeUp } from './bench'
+import { test } from './device'
 import { startStudio } from './studio.mjs'
 
 // Methods, recipes and checks as an owner uses them.

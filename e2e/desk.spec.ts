@@ -1,5 +1,6 @@
-import { expect, test, type Page } from '@playwright/test'
+import { expect, type Page } from '@playwright/test'
 import { card, resting } from './bench'
+import { test } from './device'
 import { startStudio } from './studio.mjs'
 
 // What is done at the desk, and what happens when two people do it at once.
@@ -94,6 +95,7 @@ test('a batch nobody has begun is abandoned, and its names are open again', asyn
   await page.getByRole('button', { name: /Sand and wipe, 4 × Slipway sign, .*planned/ }).first().click()
   await tray(page, 'Lot').getByRole('button', { name: /^Abandon batch/ }).click()
   await page.getByRole('dialog').getByRole('button', { name: 'Abandon it' }).click()
+  await expect(tray(page, 'Lot')).toHaveCount(0)
   await page.goto(`${studio.url}/`)
   await expect(page.getByText('4 × Slipway sign wanted')).toBeVisible()
 })

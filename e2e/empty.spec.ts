@@ -1,5 +1,6 @@
-import { expect, test } from '@playwright/test'
+import { expect } from '@playwright/test'
 import { check } from './axe'
+import { test } from './device'
 import { startStudio } from './studio.mjs'
 
 // An empty studio: what each page is for, and the way to a first planned batch.

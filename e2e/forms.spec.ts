@@ -1,4 +1,5 @@
-import { expect, test, type Page } from '@playwright/test'
+import { expect, type Page } from '@playwright/test'
+import { test } from './device'
 import { startStudio } from './studio.mjs'
 
 // Every form meets what people mistype and worse: the fault stands beside its

@@ -1,5 +1,6 @@
-import { expect, test, type Locator, type Page } from '@playwright/test'
+import { expect, type Locator, type Page } from '@playwright/test'
 import { card, ready } from './bench'
+import { open, test } from './device'
 import { startStudio } from './studio.mjs'
 
 // The whole journey by the keyboard alone, and the pages as people need them:
@@ -13,13 +14,6 @@ test.beforeAll(async () => {
 test.afterAll(() => studio.stop())
 
 const pages = ['/', '/plan', '/orders', '/products', '/products/new', '/products/library', '/products/17', '/notebook', '/workshop', '/orders?tray=new-order', '/plan?tray=lot:4']
-
-async function open(page: Page, path: string) {
-  await page.goto(studio.url + path)
-  // A slow machine may be idle on the line while it still builds the page.
-  await expect(page.locator('main h1').first()).toBeAttached()
-  await page.waitForLoadState('networkidle')
-}
 
 // focused describes what has the focus: whether it can be seen, and seen to be focused.
 const focused = (page: Page) =>
@@ -59,7 +53,7 @@ const type = async (page: Page, into: Locator, text: string) => {
 }
 
 test('an order goes from its promise to the shelf by the keyboard alone', async ({ page }) => {
-  await open(page, '/')
+  await open(page, studio.url)
   await page.keyboard.press('n')
   const order = page.getByRole('complementary', { name: 'New order' })
   await expect(order).toBeFocused()
@@ -114,12 +108,12 @@ test('an order goes from its promise to the shelf by the keyboard alone', async 
 
 test('with single keys off everything is still reached by Tab and Enter', async ({ page }) => {
   await page.addInitScript(() => localStorage.setItem('letters', 'false'))
-  await open(page, '/')
+  await open(page, studio.url)
   await page.keyboard.press('Tab')
   await expect(page.getByRole('link', { name: 'Skip to the page' })).toBeFocused()
   await page.keyboard.press('Enter')
   await expect(page.locator('#page')).toBeFocused()
-  await open(page, '/')
+  await open(page, studio.url)
   await press(page, page.getByRole('navigation', { name: 'Sections', exact: true }).getByRole('link', { name: 'Orders' }))
   await expect(page).toHaveURL(/\/orders/)
   await press(page, page.getByRole('button', { name: 'New order' }))
@@ -131,7 +125,7 @@ test('with single keys off everything is still reached by Tab and Enter', async 
 
 for (const path of pages)
   test(`on ${path} the focus goes through in order, always in sight and never under something`, async ({ page }) => {
-    await open(page, path)
+    await open(page, studio.url + path)
     const stops: string[] = []
     for (let i = 0; i < 70; i++) {
       await page.keyboard.press('Tab')
@@ -162,7 +156,7 @@ test('magnified to twice the size nothing is cut off or lost to the side', async
   const context = await browser.newContext({ viewport: { width: 640, height: 400 }, deviceScaleFactor: 2 })
   const page = await context.newPage()
   for (const path of pages) {
-    await open(page, path)
+    await open(page, studio.url + path)
     expect(await sideways(page), path).toBeLessThanOrEqual(0)
     expect(await clipped(page), path).toEqual([])
   }
@@ -171,7 +165,7 @@ test('magnified to twice the size nothing is cut off or lost to the side', async
 
 test('with widely spaced text nothing is cut off or lost to the side', async ({ page }) => {
   for (const path of pages) {
-    await open(page, path)
+    await open(page, studio.url + path)
     // the values of WCAG 1.4.12; the content policy allows no style element, so they are set through the object model
     await page.evaluate(() => {
       const sheet = new CSSStyleSheet()
@@ -186,7 +180,7 @@ test('with widely spaced text nothing is cut off or lost to the side', async ({ 
 test('who asks for little motion gets none', async ({ browser }) => {
   const context = await browser.newContext({ reducedMotion: 'reduce' })
   const page = await context.newPage()
-  await open(page, '/')
+  await open(page, studio.url)
   await page.keyboard.press('h')
   await expect(page.getByRole('dialog')).toBeVisible()
   expect(await page.evaluate(() => document.getAnimations().filter((a) => a.playState === 'running').length)).toBe(0)
@@ -196,7 +190,7 @@ test('who asks for little motion gets none', async ({ browser }) => {
 test('in the system’s colours the notation is still drawn, and one section is marked', async ({ browser }) => {
   const context = await browser.newContext({ forcedColors: 'active' })
   const page = await context.newPage()
-  await open(page, '/')
+  await open(page, studio.url)
   const colourOf = (selector: string, property: string) => page.locator(selector).first().evaluate((e, p) => getComputedStyle(e).getPropertyValue(p), property)
   expect(await colourOf('.hands.planned', 'background-color')).toBe('rgb(169, 72, 43)')
   expect(await colourOf('.row .ring', 'border-top-color')).toBe('rgb(47, 111, 106)')
@@ -208,7 +202,7 @@ test('in the system’s colours the notation is still drawn, and one section is 
 })
 
 test('timers speak when spoken to: nothing is announced each second', async ({ page }) => {
-  await open(page, '/')
+  await open(page, studio.url)
   await expect(page.getByRole('timer').first()).toHaveAccessibleName(/^worked \d+ /)
   const live = await page.locator('[aria-live], [role=status], [role=alert], [role=log]').evaluateAll((all) => all.filter((e) => e.querySelector('[role=timer]')).length)
   expect(live).toBe(0)

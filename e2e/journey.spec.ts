@@ -1,5 +1,6 @@
-import { expect, test, type Page } from '@playwright/test'
+import { expect, type Page } from '@playwright/test'
 import { card, done, ready, resting, spoil, takeUp } from './bench'
+import { test } from './device'
 import { startStudio } from './studio.mjs'
 
 type Studio = Awaited<ReturnType<typeof startStudio>>

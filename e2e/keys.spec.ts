@@ -1,5 +1,6 @@
-import { expect, test, type Page } from '@playwright/test'
+import { expect, type Page } from '@playwright/test'
 import { card } from './bench'
+import { drawn, open, test } from './device'
 import { startStudio } from './studio.mjs'
 
 // The keys, and what is shown in US measures.
@@ -13,15 +14,8 @@ test.beforeAll(async () => {
 })
 test.afterAll(() => studio.stop())
 
-async function open(page: Page, path: string) {
-  await page.goto(studio.url + path)
-  // A slow machine may be idle on the line while it still builds the page.
-  await expect(page.locator('main h1').first()).toBeAttached()
-  await page.waitForLoadState('networkidle')
-}
-
 test('the number keys open the sections, in their order', async ({ page }) => {
-  await open(page, '/')
+  await open(page, studio.url)
   for (const [key, path] of [['2', '/plan'], ['3', '/orders'], ['4', '/products'], ['5', '/notebook'], ['6', '/workshop'], ['1', '/']] as const) {
     await page.keyboard.press(key)
     await expect(page).toHaveURL(studio.url + path)
@@ -30,20 +24,20 @@ test('the number keys open the sections, in their order', async ({ page }) => {
 
 test('N makes something new of what the section is about', async ({ page }) => {
   for (const [path, name] of [['/orders', 'New order'], ['/plan', 'New batch'], ['/', 'New order']] as const) {
-    await open(page, path)
+    await open(page, studio.url + path)
     await page.keyboard.press('n')
     await expect(page.getByRole('complementary', { name })).toBeFocused()
   }
 })
 
 test('N on the products asks what can be made', async ({ page }) => {
-  await open(page, '/products')
+  await open(page, studio.url + '/products')
   await page.keyboard.press('n')
   await expect(page).toHaveURL(`${studio.url}/products/new`)
 })
 
 test('the arrows move along the recipe, and Enter opens a step', async ({ page }) => {
-  await open(page, '/products/1')
+  await open(page, studio.url + '/products/1')
   await page.getByRole('button', { name: /^Sand and wipe: / }).focus()
   await page.keyboard.press('ArrowRight')
   await page.keyboard.press('Enter')
@@ -60,7 +54,7 @@ test('the arrows move along the recipe, and Enter opens a step', async ({ page }
 })
 
 test('Space puts down and takes up, D marks done, and the toast undoes it', async ({ page }) => {
-  await open(page, '/')
+  await open(page, studio.url)
   await page.keyboard.press(' ')
   await expect(card(page, 'Clear the paper, first round')).toContainText('put down')
   await page.keyboard.press(' ')
@@ -72,7 +66,7 @@ test('Space puts down and takes up, D marks done, and the toast undoes it', asyn
 })
 
 test('keys do nothing while something is typed', async ({ page }) => {
-  await open(page, '/orders?tray=new-order')
+  await open(page, studio.url + '/orders?tray=new-order')
   await page.getByLabel('Customer').pressSequentially('f1n2d')
   await expect(page.getByLabel('Customer')).toHaveValue('f1n2d')
   await expect(page).toHaveURL(/\/orders\?tray=new-order$/)
@@ -80,14 +74,13 @@ test('keys do nothing while something is typed', async ({ page }) => {
 })
 
 test('single keys can be switched off on a device, and stay off', async ({ page }) => {
-  await open(page, '/')
+  await open(page, studio.url)
   await page.keyboard.press('h')
   await page.getByLabel('Single keys act on this device').uncheck()
   await page.keyboard.press('Escape')
   await expect(page.getByRole('dialog')).toHaveCount(0)
   await page.reload()
-  await expect(page.locator('main h1').first()).toBeAttached()
-  await page.waitForLoadState('networkidle')
+  await drawn(page)
   await page.keyboard.press('3')
   await page.keyboard.press('h')
   await expect(page).toHaveURL(`${studio.url}/`)
@@ -95,7 +88,7 @@ test('single keys can be switched off on a device, and stay off', async ({ page 
 })
 
 test('find leads to an order by a name on one of its pieces', async ({ page }) => {
-  await open(page, '/workshop')
+  await open(page, studio.url + '/workshop')
   await page.keyboard.press('f')
   await page.getByLabel(/^Find an order/).fill('osric')
   await page.getByRole('button', { name: /Withy Rowing Club, order 1004/ }).click()
@@ -105,7 +98,7 @@ test('find leads to an order by a name on one of its pieces', async ({ page }) =
 })
 
 test('who is at the device is remembered, and takes up what is taken up', async ({ page }) => {
-  await open(page, '/')
+  await open(page, studio.url)
   await page.getByLabel('Who is at this device').selectOption('Bram')
   await page.reload()
   await expect(page.getByLabel('Who is at this device')).toHaveValue('2')
@@ -115,11 +108,11 @@ test('who is at the device is remembered, and takes up what is taken up', async 
 })
 
 test('in US measures sizes are shown and read in inches', async ({ page }) => {
-  await open(page, '/workshop')
+  await open(page, studio.url + '/workshop')
   await page.getByLabel('Measures').selectOption('us')
   await page.getByRole('button', { name: 'Save', exact: true }).click()
   await expect(page.getByText('Saved. The plan follows.')).toBeVisible()
-  await open(page, '/products/new')
+  await open(page, studio.url + '/products/new')
   await page.getByLabel('Name it').fill('Inch ornament')
   await page.getByLabel('Across').fill('3 3/4')
   await page.getByLabel('Thickness').fill('3/8')

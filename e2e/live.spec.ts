@@ -1,5 +1,6 @@
 import { expect, test, type Browser, type Page } from '@playwright/test'
 import { card, ready } from './bench'
+import { open } from './device'
 import { startStudio } from './studio.mjs'
 
 // A phone at the bench and a laptop at the desk, and what happens when the line or the database fails.
@@ -17,8 +18,7 @@ const soon = { timeout: 2000 }
 async function device(browser: Browser, path: string, phone = false) {
   const context = await browser.newContext({ viewport: phone ? { width: 390, height: 844 } : { width: 1280, height: 800 }, hasTouch: phone })
   const page = await context.newPage()
-  await page.goto(studio.url + path)
-  await page.waitForLoadState('networkidle')
+  await open(page, studio.url + path)
   return page
 }
 const close = (...pages: Page[]) => Promise.all(pages.map((p) => p.context().close()))

@@ -1,5 +1,6 @@
-import { expect, test, type Page } from '@playwright/test'
+import { expect, type Page } from '@playwright/test'
 import { check, type State } from './axe'
+import { open, test } from './device'
 import { startStudio } from './studio.mjs'
 
 type Studio = Awaited<ReturnType<typeof startStudio>>
@@ -113,8 +114,7 @@ for (const [name, state] of Object.entries(states)) {
 }
 
 test('the keyboard alone reaches a step and opens it', async ({ page }) => {
-  await page.goto(`${demo.url}/plan`)
-  await page.waitForLoadState('networkidle')
+  await open(page, `${demo.url}/plan`)
   await page.keyboard.press('3')
   await expect(page).toHaveURL(/\/orders$/)
   await page.keyboard.press('n')

@@ -16,7 +16,10 @@ export async function startStudio({ port, at, empty = false }) {
   if (!existsSync(binary)) buildStudio()
   const folder = mkdtempSync(path.join(tmpdir(), 'tidykiln-e2e-'))
   const clock = path.join(folder, 'clock')
-  const setClock = (time) => writeFileSync(clock, time)
+  const setClock = (time) => {
+    writeFileSync(`${clock}.new`, time)
+    renameSync(`${clock}.new`, clock) // so that it is never read half written
+  }
   setClock(at)
   let running
 

@@ -9,8 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"tidykiln/internal/database"
-	"tidykiln/internal/database/dbtest"
-	"tidykiln/internal/demo"
+	"tidykiln/internal/demo/demotest"
 	"tidykiln/internal/planning"
 	"tidykiln/internal/standin"
 	"tidykiln/internal/workshop"
@@ -19,9 +18,7 @@ import (
 // loaded is the demo studio, as it stands on a Tuesday morning.
 func loaded(t *testing.T, now time.Time, zone string) (*database.DB, *planning.Area) {
 	t.Helper()
-	db := dbtest.New(t)
-	_, err := demo.Load(context.Background(), db, now, zone)
-	require.NoError(t, err)
+	db := demotest.New(t, now, zone)
 	return db, planning.New(db, func() time.Time { return now })
 }
 

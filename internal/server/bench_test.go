@@ -8,16 +8,13 @@ import (
 	"github.com/stretchr/testify/require"
 	"gorm.io/gorm"
 
-	"tidykiln/internal/database/dbtest"
-	"tidykiln/internal/demo"
+	"tidykiln/internal/demo/demotest"
 )
 
 // BenchmarkAnswers times each answer that can be read on the demo studio, right
 // after a change, when no plan is kept, and again while it is.
 func BenchmarkAnswers(b *testing.B) {
-	db := dbtest.New(b)
-	_, err := demo.Load(context.Background(), db, now, "Etc/UTC")
-	require.NoError(b, err)
+	db := demotest.New(b, now, "Etc/UTC")
 	s := studio{readDocument(b), b, handler(db)}
 	for _, op := range s.operations() {
 		if op.method != http.MethodGet {

@@ -14,7 +14,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"tidykiln/internal/database"
-	"tidykiln/internal/database/dbtest"
+	"tidykiln/internal/demo/demotest"
 )
 
 // cable carries connections to the database, counts the statements that pass,
@@ -32,19 +32,15 @@ type cable struct {
 	isCut bool
 }
 
-// throughCable opens a fresh database whose connections run through a cable.
+// throughCable opens the demo studio with its connections running through a cable.
 func throughCable(t *testing.T) (*database.DB, *cable) {
-	dsn := dbtest.DSN(t)
-	config, err := mysql.ParseDSN(dsn)
+	config, err := mysql.ParseDSN(demotest.DSN(t, now, "Etc/UTC"))
 	require.NoError(t, err)
 	c := plugIn(t, config.Addr)
 	config.Addr = c.Addr().String()
 	db, err := database.Open(context.Background(), config.FormatDSN())
 	require.NoError(t, err)
-	t.Cleanup(func() {
-		require.NoError(t, db.Close())
-		require.NoError(t, database.Drop(context.Background(), dsn))
-	})
+	t.Cleanup(func() { require.NoError(t, db.Close()) })
 	return db, c
 }
 

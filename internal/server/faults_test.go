@@ -56,8 +56,6 @@ func TestADatabaseThatIsGoneIsSaidPlainlyAndFoundAgain(t *testing.T) {
 func TestABreakAtAnyStatementIsSaidAndNothingIsHalfSaved(t *testing.T) {
 	t.Parallel()
 	db, cable := throughCable(t)
-	_, err := demo.Load(context.Background(), db, now, "Etc/UTC")
-	require.NoError(t, err)
 	w := &witness{T: t, studio: studio{readDocument(t), t, handler(db)}, db: db}
 	breaks := 0
 	for _, op := range w.operations() {
@@ -103,8 +101,6 @@ func orderCount(t *testing.T, h http.Handler) int {
 // The order is saved and the answer lost on its way: sent again, it is the same order.
 func TestAnOrderWhoseAnswerWasLostIsNotTakenTwice(t *testing.T) {
 	db, cable := throughCable(t)
-	_, err := demo.Load(context.Background(), db, now, "Etc/UTC")
-	require.NoError(t, err)
 	h := handler(db)
 	cable.lose("COMMIT")
 	assert.Equal(t, http.StatusServiceUnavailable, ask(h, "POST", "/api/orders", anOrder, keyed("sedge-order-1")).Code)

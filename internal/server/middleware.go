@@ -53,6 +53,15 @@ func recovered(c *gin.Context) {
 	c.Next()
 }
 
+// dated tells in each answer what time it was here when it was asked for: the
+// pages count rests by it, since a phone's own clock may be wrong.
+func dated(now func() time.Time) gin.HandlerFunc {
+	return func(c *gin.Context) {
+		c.Header("Date", now().UTC().Format(http.TimeFormat))
+		c.Next()
+	}
+}
+
 // headers keep the pages from loading or being loaded by anything else.
 func headers(c *gin.Context) {
 	c.Header("Content-Security-Policy", "default-src 'none'; script-src 'self'; style-src 'self'; font-src 'self'; img-src 'self' data:; connect-src 'self'; manifest-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'")

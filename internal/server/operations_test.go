@@ -138,6 +138,10 @@ type studio struct {
 func (s studio) read(address string, path ...any) any {
 	var v any
 	require.NoError(s, json.Unmarshal(ask(s.h, "GET", address, "").Body.Bytes(), &v))
+	return within(v, path...)
+}
+
+func within(v any, path ...any) any {
 	for _, p := range path {
 		switch p := p.(type) {
 		case string:
@@ -156,9 +160,10 @@ func (s studio) read(address string, path ...any) any {
 
 // openRow finds a row of a list, or a page by its number, that is still open.
 func (s studio) openRow(address string) any {
+	rows := s.read(address)
 	for i := range 99 {
-		id := s.read(address, i, "id")
-		if id == nil || s.read(address, i, "state") == "open" {
+		id := within(rows, i, "id")
+		if id == nil || within(rows, i, "state") == "open" {
 			return id
 		}
 	}
@@ -166,9 +171,10 @@ func (s studio) openRow(address string) any {
 }
 
 func (s studio) openBatch() any {
-	for id := range 99 {
-		if s.read(fmt.Sprintf("/api/batches/%d", id+1), "state") == "open" {
-			return id + 1
+	today := s.read("/api/today")
+	for _, list := range []string{"inHand", "ready", "resting"} {
+		if id := within(today, list, 0, "batchId"); id != nil {
+			return id
 		}
 	}
 	return nil

@@ -9,16 +9,12 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"gorm.io/gorm"
-
-	"tidykiln/internal/demo"
 )
 
 // Every answer that can be read takes as many statements with a full studio as with a small one.
 func TestAnAnswerTakesAsManyStatementsHoweverMuchThereIs(t *testing.T) {
 	t.Parallel()
 	db, cable := throughCable(t)
-	_, err := demo.Load(context.Background(), db, now, "Etc/UTC")
-	require.NoError(t, err)
 	s := studio{readDocument(t), t, handler(db)}
 	counted := func() map[string]int64 {
 		counts := map[string]int64{}

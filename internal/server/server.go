@@ -46,7 +46,7 @@ type Options struct {
 func Handler(o Options) http.Handler {
 	engine := newEngine()
 	engine.HandleMethodNotAllowed = true
-	engine.Use(requestID, logged, recovered, guarded(o.Address), headers, squeezed, bounded(cmp.Or(o.Patience, patience)), once)
+	engine.Use(requestID, logged, recovered, guarded(o.Address), dated(o.Now), headers, squeezed, bounded(cmp.Or(o.Patience, patience)), once)
 	engine.NoRoute(pages(o.Pages))
 	engine.NoMethod(func(c *gin.Context) { refuse(c, http.StatusMethodNotAllowed, "This address does not do that.") })
 	engine.GET("/healthz", func(c *gin.Context) { c.JSON(http.StatusOK, gin.H{"status": "ok"}) })

@@ -17,7 +17,7 @@ import (
 
 	"tidykiln/internal/database"
 	"tidykiln/internal/database/dbtest"
-	"tidykiln/internal/demo"
+	"tidykiln/internal/demo/demotest"
 	"tidykiln/internal/server"
 )
 
@@ -33,9 +33,7 @@ func handler(db *database.DB) http.Handler {
 }
 
 func demoHandler(t *testing.T) (http.Handler, *database.DB) {
-	db := dbtest.New(t)
-	_, err := demo.Load(context.Background(), db, now, "Etc/UTC")
-	require.NoError(t, err)
+	db := demotest.New(t, now, "Etc/UTC")
 	return handler(db), db
 }
 
@@ -50,6 +48,13 @@ func ask(h http.Handler, method, path, body string, change ...func(*http.Request
 	w := httptest.NewRecorder()
 	h.ServeHTTP(w, r)
 	return w
+}
+
+func TestEveryAnswerTellsWhatTimeItIsHere(t *testing.T) {
+	h := handler(dbtest.New(t))
+	for _, path := range []string{"/api/workshop", "/api/orders/77", "/", "/healthz"} {
+		assert.Equal(t, "Tue, 04 May 2027 10:26:00 GMT", ask(h, "GET", path, "").Header().Get("Date"), path)
+	}
 }
 
 func TestHealthAndReadiness(t *testing.T) {

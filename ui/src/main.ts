@@ -4,10 +4,11 @@ import './shared/tokens.css'
 import './shared/base.css'
 import { QueryClient, VueQueryPlugin } from '@tanstack/vue-query'
 import { createApp } from 'vue'
-import { Trouble } from './api/client'
+import { api, Trouble } from './api/client'
 import { follow } from './api/live'
 import App from './app/App.vue'
 import { router } from './app/router'
+import { serverTime } from './shared/serverTime'
 
 const queryClient = new QueryClient({
   defaultOptions: {
@@ -19,6 +20,8 @@ const queryClient = new QueryClient({
     },
   },
 })
+
+api.use(serverTime)
 
 void follow(() => void queryClient.invalidateQueries())
 

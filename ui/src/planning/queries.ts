@@ -1,23 +1,14 @@
 import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { computed, toValue, type MaybeRefOrGetter } from 'vue'
 import { answerOf, api, type Schemas } from '../api/client'
-import { setServerTime } from '../shared/clock'
 
-// timed lets the server's clock lead the page's.
-async function timed<T extends { now: string }>(request: Promise<T>): Promise<T> {
-  const sent = Date.now()
-  const answer = await request
-  setServerTime(Date.parse(answer.now), sent, Date.now())
-  return answer
-}
-
-export const useToday = () => useQuery({ queryKey: ['today'], queryFn: () => timed(answerOf(api.GET('/api/today'))) })
+export const useToday = () => useQuery({ queryKey: ['today'], queryFn: () => answerOf(api.GET('/api/today')) })
 
 // usePlan reads days from a date on; without one from today.
 export function usePlan(from: MaybeRefOrGetter<string | undefined>, days: number) {
   return useQuery({
     queryKey: computed(() => ['plan', toValue(from) ?? 'today', days]),
-    queryFn: () => timed(answerOf(api.GET('/api/plan', { params: { query: { from: toValue(from), days } } }))),
+    queryFn: () => answerOf(api.GET('/api/plan', { params: { query: { from: toValue(from), days } } })),
     placeholderData: keepPreviousData,
   })
 }

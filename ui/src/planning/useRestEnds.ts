@@ -11,7 +11,8 @@ type Rest = Schemas['RestLot']
 // A rest that ends while people wait beside it: longer ones are planned for, not waited for.
 const shortMinutes = 60
 const length = (r: Rest) => (Date.parse(r.ready) - Date.parse(r.start)) / 60000
-const keyOf = (r: Rest) => `${r.lotId}:${r.step}:${r.ready}`
+const placeOf = (r: { lotId: number; step: number }) => `${r.lotId}:${r.step}`
+const keyOf = (r: Rest) => `${placeOf(r)}:${r.ready}`
 
 // due gives the short rests among all, soonest first.
 export const shortRests = (all: Rest[]) =>
@@ -58,16 +59,18 @@ export function useRestEnds() {
       watched.delete(keyOf(r))
       laid.delete(keyOf(r)) // it is sounding, and may go on
     }
-    ended.value = [...ended.value, ...over]
+    // A rest may end twice, where its start was corrected in between.
+    const places = new Set(over.map(placeOf))
+    ended.value = [...ended.value.filter((r) => !places.has(placeOf(r))), ...over]
     if (soundOn.value) navigator.vibrate?.([250, 120, 250])
     void queries.invalidateQueries()
   })
   // What has been taken up, put on or spoiled since is no news any more.
   watch(today, (t) => {
     if (!t) return
-    const waiting = new Set([...t.ready, ...t.resting].map((l) => `${l.lotId}:${l.step}`))
-    ended.value = ended.value.filter((r) => waiting.has(`${r.lotId}:${r.step}`))
-    for (const [key, r] of watched) if (!waiting.has(`${r.lotId}:${r.step}`)) watched.delete(key)
+    const waiting = new Set([...t.ready.map(placeOf), ...t.resting.map(placeOf)])
+    ended.value = ended.value.filter((r) => waiting.has(placeOf(r)))
+    for (const [key, r] of watched) if (!waiting.has(placeOf(r))) watched.delete(key)
   })
   const seen = (r: Rest) => (ended.value = ended.value.filter((e) => keyOf(e) !== keyOf(r)))
   onUnmounted(() => laid.forEach((takeBack) => takeBack()))

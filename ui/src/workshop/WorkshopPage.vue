@@ -240,11 +240,13 @@ async function save() {
       <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : 'Save' }}</button>
     </section>
   </form>
-  <section class="room" aria-labelledby="device">
-    <h2 id="device">This device</h2>
-    <DeviceSettings />
-  </section>
-  <RoomCard class="room" />
+  <template v-if="form">
+    <section class="room" aria-labelledby="device">
+      <h2 id="device">This device</h2>
+      <DeviceSettings />
+    </section>
+    <RoomCard class="room" />
+  </template>
 </template>
 
 <style scoped>

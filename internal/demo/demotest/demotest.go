@@ -1,0 +1,34 @@
+// Package demotest gives tests the demo studio, told once for each moment and
+// copied from then on.
+package demotest
+
+import (
+	"context"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+
+	"tidykiln/internal/database"
+	"tidykiln/internal/database/dbtest"
+	"tidykiln/internal/demo"
+)
+
+// DSN names a database of its own with the demo studio as it stands at a moment.
+func DSN(t testing.TB, now time.Time, zone string) string {
+	t.Helper()
+	return dbtest.Cast(t, "demo "+now.Format(time.RFC3339)+" "+zone, func(db *database.DB) error {
+		_, err := demo.Load(context.Background(), db, now, zone)
+		return err
+	})
+}
+
+// New opens a database of its own with the demo studio as it stands at a moment.
+func New(t testing.TB, now time.Time, zone string) *database.DB {
+	t.Helper()
+	dsn := DSN(t, now, zone)
+	db, err := database.Open(context.Background(), dsn)
+	require.NoError(t, err)
+	t.Cleanup(func() { require.NoError(t, db.Close()) })
+	return db
+}

@@ -1,0 +1,16 @@
+import type { Middleware } from 'openapi-fetch'
+import { setServerTime } from './clock'
+
+const sent = new WeakMap<Request, number>()
+
+// serverTime lets the clock of whatever server answered lead the page's.
+export const serverTime: Middleware = {
+  onRequest({ request }) {
+    sent.set(request, Date.now())
+  },
+  onResponse({ request, response }) {
+    const told = Date.parse(response.headers.get('Date') ?? '')
+    const asked = sent.get(request)
+    if (asked !== undefined && !Number.isNaN(told)) setServerTime(told, asked, Date.now())
+  },
+}
