@@ -13,7 +13,7 @@ const bounds = { performance: 95, accessibility: 100, 'best-practices': 100, pai
 
 const studio = await startStudio({ port: 8433, at: '2027-05-04T10:26:00Z' })
 const chrome = await launch({
-  chromePath: '/usr/bin/chromium',
+  chromePath: '/usr/bin/chromium-headless-shell',
   chromeFlags: ['--headless=new', '--no-sandbox', '--disable-gpu', '--disable-quic', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--no-first-run'],
 })
 

@@ -12,8 +12,9 @@ test.beforeAll(async () => {
 })
 test.afterAll(() => studio.stop())
 
-// soon is how fast one device must show what another did.
-const soon = { timeout: 2000 }
+// soon is well within the half minute after which a page asks by itself: what
+// shows sooner was told. How fast that is, make bench measures.
+const soon = { timeout: 10_000 }
 
 async function device(browser: Browser, path: string, phone = false) {
   const context = await browser.newContext({ viewport: phone ? { width: 390, height: 844 } : { width: 1280, height: 800 }, hasTouch: phone })
@@ -24,7 +25,7 @@ async function device(browser: Browser, path: string, phone = false) {
 const close = (...pages: Page[]) => Promise.all(pages.map((p) => p.context().close()))
 const save = (page: Page) => page.getByRole('button', { name: 'Save', exact: true }).click()
 
-test('what one device does shows on the other within two seconds', async ({ browser }) => {
+test('what one device does is told to the other', async ({ browser }) => {
   const phone = await device(browser, '/', true)
   const laptop = await device(browser, '/')
   await expect(card(laptop, 'Clear the paper, first round')).toBeVisible()

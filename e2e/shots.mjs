@@ -8,7 +8,7 @@ const [folder = '../docs/screenshots', ...only] = process.argv.slice(2)
 mkdirSync(folder, { recursive: true })
 
 const studio = await startStudio({ port: 8431, at: '2027-05-04T10:26:00Z' })
-const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-background-networking', '--disable-component-update', '--disable-sync'] })
+const browser = await chromium.launch({ executablePath: '/usr/bin/chromium-headless-shell', args: ['--no-sandbox', '--disable-background-networking', '--disable-component-update', '--disable-sync'] })
 
 async function shoot(name, path, { width = 1280, height = 800, before, full = false } = {}) {
   if (only.length && !only.includes(name)) return

@@ -67,6 +67,30 @@ let opener: HTMLElement | null = null
   justify-content: space-between;
   margin-bottom: 8px;
 }
+/* The act of a form stays where it is while answers come in above it, so that no press misses it. */
+.tray :deep(.with-foot) {
+  display: flex;
+  flex-direction: column;
+  min-height: calc(100vh - 236px);
+}
+.tray :deep(.foot) {
+  position: sticky;
+  bottom: 0;
+  z-index: 1;
+  margin: auto -18px 0;
+  padding: 8px 18px 12px;
+  background: var(--sheet);
+  border-top: 1px solid var(--line);
+}
+/* What has the focus is scrolled clear of it. */
+:global(html:has(.with-foot)),
+.tray:has(.with-foot) {
+  scroll-padding-bottom: 84px;
+}
+.tray :deep(.foot .act) {
+  width: 100%;
+  min-height: 48px;
+}
 @media (max-width: 900px) {
   .tray {
     position: fixed;
@@ -77,6 +101,21 @@ let opener: HTMLElement | null = null
     border-left: 0;
     border-top: 3px solid var(--clay);
     padding-bottom: 90px;
+  }
+  .tray:has(.with-foot) {
+    padding-bottom: 0;
+  }
+  .tray :deep(.with-foot) {
+    min-height: calc(100vh - 98px);
+  }
+}
+@media (max-width: 640px) {
+  /* as high as the sections at the foot of the page */
+  .tray:has(.with-foot) {
+    padding-bottom: 56px;
+  }
+  .tray :deep(.with-foot) {
+    min-height: calc(100vh - 184px);
   }
 }
 </style>

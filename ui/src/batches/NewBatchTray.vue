@@ -91,7 +91,7 @@ async function make() {
   <p v-if="demand && demand.length === 0" class="note">
     Nothing is made here yet. <RouterLink to="/products/new">Make the first product</RouterLink>.
   </p>
-  <form v-else-if="demand" class="new" novalidate @submit.prevent="make">
+  <form v-else-if="demand" class="new with-foot" novalidate @submit.prevent="make">
     <h1>Make up a batch</h1>
     <FieldRow v-slot="f" label="Of" :fault="fault('productId')">
       <select :id="f.id" v-model.number="productId" class="pick" :aria-describedby="f.described">
@@ -174,15 +174,16 @@ async function make() {
       <p v-if="wants.some((w) => w.lettering)" class="quiet names">{{ wants.map((w) => w.lettering).join(' / ') }}</p>
     </template>
     <p v-if="trouble" class="note brick" role="alert">{{ trouble.message }}</p>
-    <button class="act" type="submit" :disabled="busy || !choice">
-      {{ busy ? 'Saving' : `Start ${started} in ${lots.length === 1 ? 'one lot' : `${lots.length} lots`}` }}
-    </button>
+    <div class="foot">
+      <button class="act" type="submit" :disabled="busy || !choice">
+        {{ busy ? 'Saving' : `Start ${started} in ${lots.length === 1 ? 'one lot' : `${lots.length} lots`}` }}
+      </button>
+    </div>
   </form>
 </template>
 
 <style scoped>
 .new {
-  display: grid;
   gap: 12px;
 }
 .tick {
@@ -205,8 +206,5 @@ async function make() {
 }
 .names {
   overflow-wrap: anywhere;
-}
-.act {
-  min-height: 46px;
 }
 </style>

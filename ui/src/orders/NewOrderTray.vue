@@ -111,7 +111,7 @@ const actName = computed(() => (dueOn.value ? `Promise ${dayName(dueOn.value, da
   <p v-if="products && products.length === 0" class="note">
     Nothing is made here yet. <RouterLink to="/products/new">Make the first product</RouterLink>, then take its order.
   </p>
-  <form v-else class="new" novalidate @submit.prevent="take">
+  <form v-else class="new with-foot" novalidate @submit.prevent="take">
     <FieldRow v-slot="f" label="Customer" :fault="fault('customer')">
       <input
         :id="f.id"
@@ -184,13 +184,14 @@ const actName = computed(() => (dueOn.value ? `Promise ${dayName(dueOn.value, da
       <textarea :id="f.id" v-model="note" class="pick" rows="2" maxlength="2000" :aria-describedby="f.described" />
     </FieldRow>
     <p v-if="trouble" class="note brick" role="alert">{{ trouble.message }}</p>
-    <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : actName }}</button>
+    <div class="foot">
+      <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : actName }}</button>
+    </div>
   </form>
 </template>
 
 <style scoped>
 .new {
-  display: grid;
   gap: 10px;
 }
 .line {
@@ -208,8 +209,5 @@ const actName = computed(() => (dueOn.value ? `Promise ${dayName(dueOn.value, da
   display: grid;
   grid-template-columns: 90px 1fr;
   gap: 8px;
-}
-.act {
-  min-height: 46px;
 }
 </style>

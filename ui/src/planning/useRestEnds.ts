@@ -2,7 +2,7 @@ import { useQueryClient } from '@tanstack/vue-query'
 import { computed, onUnmounted, ref, watch } from 'vue'
 import type { Schemas } from '../api/client'
 import { canRing, ringIn } from '../shared/bell'
-import { now } from '../shared/clock'
+import { now, rightNow } from '../shared/clock'
 import { soundOn } from '../shared/settings'
 import { useToday } from './queries'
 
@@ -38,7 +38,7 @@ export function useRestEnds() {
         laid.delete(key)
       }
     for (const r of wanted) {
-      const seconds = (Date.parse(r.ready) - now.value) / 1000
+      const seconds = (Date.parse(r.ready) - rightNow()) / 1000
       if (!laid.has(keyOf(r)) && seconds > 0) laid.set(keyOf(r), ringIn(seconds))
     }
   }

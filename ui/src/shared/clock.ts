@@ -19,10 +19,13 @@ export function setServerTime(serverNow: number, sent: number, received: number)
   const next = offsetBy(offset, serverNow, sent, received)
   if (next === offset) return
   offset = next
-  ticking.value = Date.now() + offset
+  ticking.value = rightNow()
 }
 
-setInterval(() => (ticking.value = Date.now() + offset), 1000)
+setInterval(() => (ticking.value = rightNow()), 1000)
+
+// rightNow is to the moment, also while the page is too busy to tick.
+export const rightNow = () => Date.now() + offset
 
 // now moves on every second.
 export const now = computed(() => ticking.value)
