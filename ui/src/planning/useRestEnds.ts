@@ -62,7 +62,7 @@ export function useRestEnds() {
     // A rest may end twice, where its start was corrected in between.
     const places = new Set(over.map(placeOf))
     ended.value = [...ended.value.filter((r) => !places.has(placeOf(r))), ...over]
-    if (soundOn.value) navigator.vibrate?.([250, 120, 250])
+    if (soundOn.value && navigator.userActivation?.hasBeenActive) navigator.vibrate?.([250, 120, 250])
     void queries.invalidateQueries()
   })
   // What has been taken up, put on or spoiled since is no news any more.
