@@ -39,7 +39,10 @@ func main() {
 }
 
 func run(ctx context.Context, folder, address, clockFile string, empty bool) (err error) {
-	now := func() time.Time { return readClock(clockFile) }
+	now := func() time.Time {
+		base, since := readClock(clockFile)
+		return base.Add(since)
+	}
 	listener, err := server.Listen(address)
 	if err != nil {
 		return err
@@ -57,7 +60,9 @@ func run(ctx context.Context, folder, address, clockFile string, empty bool) (er
 	}
 	defer func() { err = errors.Join(err, db.Close()) }()
 	if !empty {
-		if _, err := demo.Load(ctx, db, now(), "Etc/UTC"); err != nil {
+		// However long the database took to start, the story begins at the moment asked for.
+		begin, _ := readClock(clockFile)
+		if _, err := demo.Load(ctx, db, begin, "Etc/UTC"); err != nil {
 			return err
 		}
 	}
@@ -70,9 +75,9 @@ func run(ctx context.Context, folder, address, clockFile string, empty bool) (er
 	return server.Serve(ctx, listener, server.Handler(server.Options{DB: db, Now: now, Hygrometer: hygrometer, Pages: ui.Files(), Stopping: ctx.Done(), Address: address}))
 }
 
-// readClock goes on from the file's time since the moment it was written. A
-// clock that cannot be read stops the test.
-func readClock(name string) time.Time {
+// readClock gives the file's time, and how long ago it was written. A clock that
+// cannot be read stops the test.
+func readClock(name string) (base time.Time, since time.Duration) {
 	file, err := os.Open(name)
 	if err != nil {
 		panic(err)
@@ -86,9 +91,9 @@ func readClock(name string) time.Time {
 	if err != nil {
 		panic(err)
 	}
-	base, err := time.Parse(time.RFC3339, strings.TrimSpace(string(text)))
+	base, err = time.Parse(time.RFC3339, strings.TrimSpace(string(text)))
 	if err != nil {
 		panic(err)
 	}
-	return base.Add(time.Since(info.ModTime())).UTC()
+	return base.UTC(), time.Since(info.ModTime())
 }
