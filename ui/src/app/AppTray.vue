@@ -87,7 +87,12 @@ let opener: HTMLElement | null = null
 .tray:has(.with-foot) {
   scroll-padding-bottom: 84px;
 }
+.tray :deep(.foot .note) {
+  margin-bottom: 8px;
+}
+/* It is always in sight, so that nothing need scroll to it. */
 .tray :deep(.foot .act) {
+  scroll-margin-bottom: -84px;
   width: 100%;
   min-height: 48px;
 }

@@ -173,8 +173,8 @@ async function make() {
       </p>
       <p v-if="wants.some((w) => w.lettering)" class="quiet names">{{ wants.map((w) => w.lettering).join(' / ') }}</p>
     </template>
-    <p v-if="trouble" class="note brick" role="alert">{{ trouble.message }}</p>
     <div class="foot">
+      <p v-if="trouble" class="note brick" role="alert">{{ trouble.message }}</p>
       <button class="act" type="submit" :disabled="busy || !choice">
         {{ busy ? 'Saving' : `Start ${started} in ${lots.length === 1 ? 'one lot' : `${lots.length} lots`}` }}
       </button>

@@ -183,8 +183,8 @@ const actName = computed(() => (dueOn.value ? `Promise ${dayName(dueOn.value, da
     <FieldRow v-slot="f" label="Note" :fault="fault('note')">
       <textarea :id="f.id" v-model="note" class="pick" rows="2" maxlength="2000" :aria-describedby="f.described" />
     </FieldRow>
-    <p v-if="trouble" class="note brick" role="alert">{{ trouble.message }}</p>
     <div class="foot">
+      <p v-if="trouble" class="note brick" role="alert">{{ trouble.message }}</p>
       <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : actName }}</button>
     </div>
   </form>
