@@ -24,7 +24,11 @@ func answer[P, A any](args []string, solve func(P) (A, error)) error {
 	if err := document.DecodeJSON(text, &problem); err != nil {
 		return badInput{err}
 	}
-	solved, err := solve(problem)
+	return printed(solve(problem))
+}
+
+// printed prints what was worked out, or says what was wrong with what was asked.
+func printed[A any](solved A, err error) error {
 	if err != nil {
 		return badInput{err}
 	}

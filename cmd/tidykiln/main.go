@@ -21,6 +21,7 @@ tidykiln demo [--reset]   run the demo studio; --reset tells its story afresh
 tidykiln plan FILE        place the steps of a plan problem (JSON; - reads standard input)
 tidykiln cost FILE        work out a cost problem (JSON; - reads standard input)
 tidykiln check FILE       find what is about to go wrong with a product (JSON; - reads standard input)
+tidykiln overage FLAGS    say how many pieces to start: --good N --confidence C, --yield Y or --made N --spoiled N, --distinct
 tidykiln openapi          print the OpenAPI document of the server
 `
 
@@ -57,6 +58,8 @@ func run(ctx context.Context, args []string) error {
 		return answer(rest, cost.Compute)
 	case "check":
 		return answer(rest, check.Compute)
+	case "overage":
+		return overage(rest)
 	case "openapi":
 		return printOpenAPI(rest)
 	}
