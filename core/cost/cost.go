@@ -7,186 +7,176 @@ import (
 	"github.com/shopspring/decimal"
 )
 
-// Formats of the question and of the answer.
-const (
-	ProblemFormat = "tidykiln/cost-problem@1"
-	AnswerFormat  = "tidykiln/cost@1"
-)
-
 // precision is the number of decimals that divisions keep until the answer is rounded.
 const precision = 40
 
-// Problem asks for the cost of GoodPieces good pieces made in one batch.
-type Problem struct {
-	Format     string `json:"format"`
-	Currency   string `json:"currency,omitempty"`
-	GoodPieces int    `json:"goodPieces"`
-	// LabourPerHour and OverheadPerHour are money per hands-on hour.
-	LabourPerHour   Money      `json:"labourPerHour"`
-	OverheadPerHour Money      `json:"overheadPerHour"`
-	Materials       []Material `json:"materials"`
-	Stages          []Stage    `json:"stages"`
-	Selling         *Selling   `json:"selling,omitempty"`
+var sixty = decimal.NewFromInt(60)
+
+// Reckoning is a problem worked out, exact and not yet rounded.
+type Reckoning struct {
+	// Good is the number of good pieces that the batch is to yield.
+	Good int
+	// Started are the pieces expected to be started at each stage.
+	Started []decimal.Decimal
+	// Lines are what the batch is expected to spend, stage by stage, spoils included.
+	Lines []Line
+	// FlawlessLines are the same if nothing were spoiled.
+	FlawlessLines []Line
+	// HandsMinutes are the batch's hands-on minutes.
+	HandsMinutes decimal.Decimal
+	spent        map[Kind]decimal.Decimal
 }
 
-// Material is something bought, with the purchases its unit cost is averaged over.
-type Material struct {
-	ID        string     `json:"id"`
-	Unit      string     `json:"unit,omitempty"`
-	Purchases []Purchase `json:"purchases"`
+// Kind says what a line is spent on.
+type Kind string
+
+const (
+	Materials Kind = "materials"
+	Labour    Kind = "labour"
+	Overhead  Kind = "overhead"
+	Bought    Kind = "outside"
+)
+
+// Line is one thing that a stage of the batch spends: Quantity units at Rate
+// each. The units are the material's, or hands-on hours, or none for work bought in.
+type Line struct {
+	// Stage is the index of the stage.
+	Stage    int
+	Kind     Kind
+	Material string
+	Quantity decimal.Decimal
+	Rate     decimal.Decimal
+	Amount   decimal.Decimal
 }
 
-// Purchase is a quantity of a material in its own unit, what it cost, and the
-// shipping and duty paid on top.
-type Purchase struct {
-	Quantity Quantity `json:"quantity"`
-	Price    Money    `json:"price"`
-	Extra    Money    `json:"extra"`
-}
-
-// Stage is one step of the work. Yield is the share of pieces that survive it,
-// over 0 and at most 1; nil means 1. Minutes are hands-on.
-type Stage struct {
-	ID              string    `json:"id"`
-	Yield           *Quantity `json:"yield,omitempty"`
-	SetupMinutes    Quantity  `json:"setupMinutes"`
-	MinutesPerPiece Quantity  `json:"minutesPerPiece"`
-	PerPiece        []Use     `json:"perPiece,omitempty"`
-	PerBatch        []Use     `json:"perBatch,omitempty"`
-	Outside         *Outside  `json:"outside,omitempty"`
-}
-
-// Use is a quantity of a material, in the material's unit.
-type Use struct {
-	Material string   `json:"material"`
-	Quantity Quantity `json:"quantity"`
-}
-
-// Outside is work bought in, such as a copy shop's sheets.
-type Outside struct {
-	PerPiece Money `json:"perPiece"`
-	PerBatch Money `json:"perBatch"`
-}
-
-// Selling holds what is taken off a sale. Percentages are of the price.
-type Selling struct {
-	FeePercent    Quantity `json:"feePercent"`
-	FeeFixed      Money    `json:"feeFixed"`
-	MarginPercent Quantity `json:"marginPercent"`
-}
-
-// Answer is what a good piece costs and earns.
-type Answer struct {
-	Format     string         `json:"format"`
-	Started    []StartedStage `json:"started"`
-	PerPiece   PerPiece       `json:"perPiece"`
-	SpoilShare string         `json:"spoilShare"`
-	BatchTotal string         `json:"batchTotal"`
-	// Price is nil when the problem says nothing of selling.
-	Price *string `json:"price,omitempty"`
-	// EarnedPerHour is nil without a price, or when no hands-on time is spent.
-	EarnedPerHour *string `json:"earnedPerHour,omitempty"`
-}
-
-// StartedStage is the expected number of pieces started at a stage.
-type StartedStage struct {
-	Stage  string   `json:"stage"`
-	Pieces Quantity `json:"pieces"`
-}
-
-// PerPiece is the cost of one good piece by kind, with four decimals.
-type PerPiece struct {
-	Materials string `json:"materials"`
-	Labour    string `json:"labour"`
-	Overhead  string `json:"overhead"`
-	Outside   string `json:"outside"`
-	Total     string `json:"total"`
-}
-
-// Sums are the exact costs of a batch before they are shared over its pieces.
-type Sums struct {
-	Started                              []decimal.Decimal
-	Materials, Labour, Overhead, Outside decimal.Decimal
-	HandsMinutes                         decimal.Decimal
-}
-
-func (s Sums) total() decimal.Decimal {
-	return decimal.Sum(s.Materials, s.Labour, s.Overhead, s.Outside)
+// Reckon works a problem out, or returns an error that names the field at fault.
+func Reckon(p Problem) (r Reckoning, err error) {
+	if err := p.validate(); err != nil {
+		return r, err
+	}
+	costs := unitCosts(p.Materials)
+	r = Reckoning{Good: p.GoodPieces, Started: startedPieces(p, true)}
+	r.Lines, r.HandsMinutes = linesOf(p, costs, r.Started)
+	r.FlawlessLines, _ = linesOf(p, costs, startedPieces(p, false))
+	r.spent = map[Kind]decimal.Decimal{}
+	for _, l := range r.Lines {
+		r.spent[l.Kind] = r.spent[l.Kind].Add(l.Amount)
+	}
+	return r, nil
 }
 
 // Compute answers the problem, or returns an error that names the field at fault.
 func Compute(p Problem) (Answer, error) {
-	if err := p.validate(); err != nil {
+	r, err := Reckon(p)
+	if err != nil {
 		return Answer{}, err
 	}
-	unitCosts := unitCosts(p.Materials)
-	sums := sumStages(p, unitCosts, true)
-	flawless := sumStages(p, unitCosts, false)
-	good := decimal.NewFromInt(int64(p.GoodPieces))
-	each := func(d decimal.Decimal) decimal.Decimal { return d.DivRound(good, precision) }
-
-	total := each(sums.total())
+	each := func(kinds ...Kind) string { return r.Each(r.Sum(kinds...)).StringFixed(4) }
 	a := Answer{
-		Format: AnswerFormat,
-		PerPiece: PerPiece{
-			Materials: each(sums.Materials).StringFixed(4),
-			Labour:    each(sums.Labour).StringFixed(4),
-			Overhead:  each(sums.Overhead).StringFixed(4),
-			Outside:   each(sums.Outside).StringFixed(4),
-			Total:     total.StringFixed(4),
-		},
-		SpoilShare: total.Sub(each(flawless.total())).StringFixed(4),
-		BatchTotal: sums.total().StringFixed(2),
+		Format:     AnswerFormat,
+		PerPiece:   PerPiece{Materials: each(Materials), Labour: each(Labour), Overhead: each(Overhead), Outside: each(Bought), Total: each()},
+		SpoilShare: r.SpoilShare().StringFixed(4),
+		BatchTotal: r.Sum().StringFixed(2),
 	}
 	for i, stage := range p.Stages {
-		a.Started = append(a.Started, StartedStage{stage.ID, Quantity{Decimal: sums.Started[i].Round(4)}})
+		a.Started = append(a.Started, StartedStage{stage.ID, Quantity{Decimal: r.Started[i].Round(4)}})
 	}
 	if p.Selling == nil {
 		return a, nil
 	}
-	price := p.Selling.price(total)
+	piece := r.Piece()
+	price := p.Selling.price(piece.Total)
 	text := price.StringFixed(2)
 	a.Price = &text
-	if earned, ok := p.Selling.EarnedPerHour(price, total, each(sums.Labour), each(sums.HandsMinutes)); ok {
+	if earned, ok := p.Selling.EarnedPerHour(price, piece.Total, piece.Labour, piece.HandsMinutes); ok {
 		text := earned.StringFixed(2)
 		a.EarnedPerHour = &text
 	}
 	return a, nil
 }
 
+// Sum is what the batch spends on some kinds of thing, or on all when none is named.
+func (r Reckoning) Sum(kinds ...Kind) decimal.Decimal {
+	if len(kinds) == 0 {
+		kinds = []Kind{Materials, Labour, Overhead, Bought}
+	}
+	sum := decimal.Zero
+	for _, k := range kinds {
+		sum = sum.Add(r.spent[k])
+	}
+	return sum
+}
+
+// Each is a batch's amount shared over its good pieces.
+func (r Reckoning) Each(amount decimal.Decimal) decimal.Decimal {
+	return amount.DivRound(decimal.NewFromInt(int64(r.Good)), precision)
+}
+
+// SpoilShare is what a good piece costs more than if nothing were spoiled.
+func (r Reckoning) SpoilShare() decimal.Decimal {
+	flawless := decimal.Zero
+	for _, l := range r.FlawlessLines {
+		flawless = flawless.Add(l.Amount)
+	}
+	return r.Each(r.Sum()).Sub(r.Each(flawless))
+}
+
+// Piece is one good piece of the batch.
+func (r Reckoning) Piece() Piece {
+	return Piece{Total: r.Each(r.Sum()), Labour: r.Each(r.Sum(Labour)), HandsMinutes: r.Each(r.HandsMinutes)}
+}
+
+// Piece is what one good piece costs, the labour in it, and its hands-on minutes.
+type Piece struct{ Total, Labour, HandsMinutes decimal.Decimal }
+
+// UnitCost is the weighted average over purchases: Σ(price + extra) ÷ Σ quantity,
+// zero when nothing was purchased.
+func UnitCost(purchases []Purchase) decimal.Decimal {
+	var paid, quantity decimal.Decimal
+	for _, p := range purchases {
+		paid = paid.Add(p.Price.Decimal).Add(p.Extra.Decimal)
+		quantity = quantity.Add(p.Quantity.Decimal)
+	}
+	if quantity.IsZero() {
+		return decimal.Zero
+	}
+	return paid.DivRound(quantity, precision)
+}
+
 func unitCosts(materials []Material) map[string]decimal.Decimal {
 	costs := make(map[string]decimal.Decimal, len(materials))
 	for _, m := range materials {
-		var paid, quantity decimal.Decimal
-		for _, p := range m.Purchases {
-			paid = paid.Add(p.Price.Decimal).Add(p.Extra.Decimal)
-			quantity = quantity.Add(p.Quantity.Decimal)
-		}
-		costs[m.ID] = paid.DivRound(quantity, precision)
+		costs[m.ID] = UnitCost(m.Purchases)
 	}
 	return costs
 }
 
-func sumStages(p Problem, unitCosts map[string]decimal.Decimal, withSpoils bool) Sums {
-	started := startedPieces(p, withSpoils)
-	sums := Sums{Started: started}
-	for i, stage := range p.Stages {
-		for _, use := range stage.PerPiece {
-			sums.Materials = sums.Materials.Add(unitCosts[use.Material].Mul(use.Quantity.Decimal).Mul(started[i]))
-		}
-		for _, use := range stage.PerBatch {
-			sums.Materials = sums.Materials.Add(unitCosts[use.Material].Mul(use.Quantity.Decimal))
-		}
-		minutes := stage.SetupMinutes.Add(stage.MinutesPerPiece.Mul(started[i]))
-		sums.HandsMinutes = sums.HandsMinutes.Add(minutes)
-		if stage.Outside != nil {
-			sums.Outside = sums.Outside.Add(stage.Outside.PerBatch.Decimal).Add(stage.Outside.PerPiece.Mul(started[i]))
+// linesOf lists what a batch spends when pieces are started as given, and its hands-on minutes.
+func linesOf(p Problem, costs map[string]decimal.Decimal, started []decimal.Decimal) (lines []Line, handsMinutes decimal.Decimal) {
+	add := func(stage int, k Kind, material string, quantity, rate, amount decimal.Decimal) {
+		if !amount.IsZero() || !quantity.IsZero() {
+			lines = append(lines, Line{stage, k, material, quantity, rate, amount})
 		}
 	}
-	hours := sums.HandsMinutes.DivRound(decimal.NewFromInt(60), precision)
-	sums.Labour = hours.Mul(p.LabourPerHour.Decimal)
-	sums.Overhead = hours.Mul(p.OverheadPerHour.Decimal)
-	return sums
+	for i, stage := range p.Stages {
+		for _, use := range stage.PerPiece {
+			quantity, rate := use.Quantity.Mul(started[i]), costs[use.Material]
+			add(i, Materials, use.Material, quantity, rate, quantity.Mul(rate))
+		}
+		for _, use := range stage.PerBatch {
+			rate := costs[use.Material]
+			add(i, Materials, use.Material, use.Quantity.Decimal, rate, use.Quantity.Mul(rate))
+		}
+		minutes := stage.SetupMinutes.Add(stage.MinutesPerPiece.Mul(started[i]))
+		handsMinutes = handsMinutes.Add(minutes)
+		hours := minutes.DivRound(sixty, precision)
+		add(i, Labour, "", hours, p.LabourPerHour.Decimal, hours.Mul(p.LabourPerHour.Decimal))
+		add(i, Overhead, "", hours, p.OverheadPerHour.Decimal, hours.Mul(p.OverheadPerHour.Decimal))
+		if o := stage.Outside; o != nil {
+			add(i, Bought, "", decimal.Zero, decimal.Zero, o.PerBatch.Add(o.PerPiece.Mul(started[i])))
+		}
+	}
+	return lines, handsMinutes
 }
 
 // startedPieces returns, per stage, good ÷ the product of its own and all later
@@ -205,20 +195,29 @@ func startedPieces(p Problem, withSpoils bool) []decimal.Decimal {
 
 // price returns the smallest whole cent that leaves the margin after fees.
 func (s Selling) price(total decimal.Decimal) decimal.Decimal {
-	kept := decimal.NewFromInt(1).Sub(share(s.FeePercent)).Sub(share(s.MarginPercent))
-	return total.Add(s.FeeFixed.Decimal).DivRound(kept, precision).Round(precision - 10).RoundCeil(2)
+	kept := one.Sub(share(s.FeePercent)).Sub(share(s.MarginPercent))
+	return wholeCentsUp(total.Add(s.FeeFixed.Decimal).DivRound(kept, precision))
 }
+
+// wholeCentsUp is the smallest whole cent that is not less, the last digits of
+// a division aside.
+func wholeCentsUp(d decimal.Decimal) decimal.Decimal { return d.Round(precision - 10).RoundCeil(2) }
 
 // EarnedPerHour returns what a hands-on hour earns at a price, from the total
 // cost, the labour in it and the hands-on minutes of one good piece. It is not
 // ok when no hands-on time is spent.
 func (s Selling) EarnedPerHour(price, total, labour, handsMinutes decimal.Decimal) (earned decimal.Decimal, ok bool) {
-	if !handsMinutes.IsPositive() {
+	kept := price.Mul(one.Sub(share(s.FeePercent))).Sub(s.FeeFixed.Decimal)
+	return Piece{total, labour, handsMinutes}.EarnedPerHour(kept)
+}
+
+// EarnedPerHour is what a hands-on hour earns when kept is left of the price
+// after fees. It is not ok when no hands-on time is spent.
+func (p Piece) EarnedPerHour(kept decimal.Decimal) (earned decimal.Decimal, ok bool) {
+	if !p.HandsMinutes.IsPositive() {
 		return decimal.Decimal{}, false
 	}
-	kept := price.Mul(decimal.NewFromInt(1).Sub(share(s.FeePercent))).Sub(s.FeeFixed.Decimal)
-	sixty := decimal.NewFromInt(60)
-	return kept.Sub(total.Sub(labour)).Mul(sixty).DivRound(handsMinutes, precision), true
+	return kept.Sub(p.Total.Sub(p.Labour)).Mul(sixty).DivRound(p.HandsMinutes, precision), true
 }
 
 func share(percent Quantity) decimal.Decimal { return percent.Shift(-2) }

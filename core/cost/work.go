@@ -1,0 +1,198 @@
+package cost
+
+import (
+	"fmt"
+	"slices"
+
+	"github.com/shopspring/decimal"
+)
+
+// Work is a recipe from which the problem of a batch of any size is written:
+// some things are taken in whole ones, and every lot is set up for again.
+type Work struct {
+	Currency                       string
+	LabourPerHour, OverheadPerHour Money
+	Materials                      []Material
+	Stages                         []WorkStage
+	// LotSize is the most pieces that are worked together; 0 means all of them.
+	LotSize int
+	Selling *Selling
+}
+
+// WorkStage is a stage, and what it takes in whole ones.
+type WorkStage struct {
+	Stage
+	PerWhole []WholeUse
+}
+
+// WholeUse is a quantity of a material taken once for every Every pieces begun:
+// a sheet of prints, a pot that is mixed. Every is over 0.
+type WholeUse struct {
+	Use
+	Every Quantity
+}
+
+// Problem is the question what good pieces cost when they are made in one batch.
+func (w Work) Problem(good int) Problem {
+	p := Problem{Format: ProblemFormat, Currency: w.Currency, GoodPieces: good, LabourPerHour: w.LabourPerHour, OverheadPerHour: w.OverheadPerHour,
+		Materials: w.Materials, Selling: w.Selling, Stages: make([]Stage, len(w.Stages))}
+	for i, s := range w.Stages {
+		p.Stages[i] = s.Stage
+	}
+	started := startedPieces(p, true)
+	lots := w.lots(started)
+	for i, s := range w.Stages {
+		stage := &p.Stages[i]
+		stage.SetupMinutes = Quantity{Decimal: s.SetupMinutes.Mul(lots)}
+		stage.PerBatch = slices.Clone(s.PerBatch)
+		for _, u := range s.PerWhole {
+			stage.PerBatch = append(stage.PerBatch, Use{u.Material, Quantity{Decimal: u.Quantity.Mul(wholes(started[i], u.Every.Decimal))}})
+		}
+	}
+	return p
+}
+
+// lots is how many lots the pieces started are worked in.
+func (w Work) lots(started []decimal.Decimal) decimal.Decimal {
+	if w.LotSize < 1 || len(started) == 0 {
+		return one
+	}
+	return wholes(started[0], decimal.NewFromInt(int64(w.LotSize)))
+}
+
+// wholes is how many are opened for pieces when each does for every of them.
+// Expected pieces are no whole number; the last digits of a division aside,
+// every begun one counts.
+func wholes(pieces, every decimal.Decimal) decimal.Decimal {
+	return pieces.DivRound(every, precision).Round(9).Ceil()
+}
+
+// Point is the cost of a good piece when a number of them is made in one batch,
+// and what is begun at that size.
+type Point struct {
+	Pieces int
+	Cost   decimal.Decimal
+	Begins []Begin
+}
+
+// Begin is another whole one that a batch of this size begins, and one piece
+// less does not. Material is empty for another lot.
+type Begin struct {
+	Material string
+	Count    int
+}
+
+// most is the longest curve that is drawn.
+const mostPoints = 5000
+
+// Curve is the cost of a good piece in batches of 1 to upTo pieces.
+func (w Work) Curve(upTo int) ([]Point, error) {
+	if upTo < 1 || upTo > mostPoints {
+		return nil, fmt.Errorf("pieces: must be from 1 to %d", mostPoints)
+	}
+	if err := w.Problem(upTo).validate(); err != nil {
+		return nil, err
+	}
+	t := w.terms()
+	points := make([]Point, upTo)
+	before := t.at(decimal.Zero)
+	for n := 1; n <= upTo; n++ {
+		good := decimal.NewFromInt(int64(n))
+		at := t.at(good)
+		points[n-1] = Point{Pieces: n, Cost: at.total.DivRound(good, precision)}
+		if n > 1 {
+			points[n-1].Begins = t.begins(before, at)
+		}
+		before = at
+	}
+	return points, nil
+}
+
+// terms split what a batch costs by how it grows: for each good piece, once,
+// and for each whole one begun.
+type terms struct {
+	perPiece, once decimal.Decimal
+	wholes         []term
+}
+
+// term is an amount for every so many pieces begun, begun pieces being factor
+// times the good ones.
+type term struct {
+	material              string
+	amount, factor, every decimal.Decimal
+}
+
+func (w Work) terms() terms {
+	costs := unitCosts(w.Materials)
+	p := w.Problem(1)
+	factors := startedPieces(p, true)
+	perHour := w.LabourPerHour.Add(w.OverheadPerHour.Decimal)
+	setup := decimal.Zero
+	var t terms
+	for i, s := range w.Stages {
+		each := s.MinutesPerPiece.Mul(perHour).DivRound(sixty, precision)
+		for _, u := range s.PerPiece {
+			each = each.Add(u.Quantity.Mul(costs[u.Material]))
+		}
+		for _, u := range s.PerBatch {
+			t.once = t.once.Add(u.Quantity.Mul(costs[u.Material]))
+		}
+		for _, u := range s.PerWhole {
+			t.wholes = append(t.wholes, term{u.Material, u.Quantity.Mul(costs[u.Material]), factors[i], u.Every.Decimal})
+		}
+		if s.Outside != nil {
+			each, t.once = each.Add(s.Outside.PerPiece.Decimal), t.once.Add(s.Outside.PerBatch.Decimal)
+		}
+		t.perPiece = t.perPiece.Add(each.Mul(factors[i]))
+		setup = setup.Add(s.SetupMinutes.Mul(perHour).DivRound(sixty, precision))
+	}
+	if w.LotSize < 1 || len(factors) == 0 {
+		t.once = t.once.Add(setup)
+	} else {
+		t.wholes = append(t.wholes, term{"", setup, factors[0], decimal.NewFromInt(int64(w.LotSize))})
+	}
+	return t
+}
+
+// size is what a batch of some size comes to.
+type size struct {
+	total  decimal.Decimal
+	counts []int64
+}
+
+func (t terms) at(good decimal.Decimal) size {
+	s := size{t.perPiece.Mul(good).Add(t.once), make([]int64, len(t.wholes))}
+	for i, w := range t.wholes {
+		count := wholes(good.Mul(w.factor), w.every)
+		s.total = s.total.Add(w.amount.Mul(count))
+		s.counts[i] = count.IntPart()
+	}
+	return s
+}
+
+// begins names what another one of is begun, each material once.
+func (t terms) begins(before, now size) (begins []Begin) {
+	for i, w := range t.wholes {
+		if now.counts[i] > before.counts[i] && !slices.ContainsFunc(begins, func(b Begin) bool { return b.Material == w.material }) {
+			begins = append(begins, Begin{w.material, int(now.counts[i])})
+		}
+	}
+	return begins
+}
+
+// Enough is the smallest batch past which no bigger one on the curve saves more
+// than a share of the piece's cost (0.03 for 3 %); 0 for an empty curve.
+func Enough(points []Point, share float64) int {
+	keep := one.Sub(decimal.NewFromFloat(share))
+	enough := 0
+	var least decimal.Decimal
+	for i := len(points) - 1; i >= 0; i-- {
+		if p := points[i]; enough == 0 || p.Cost.LessThan(least) {
+			least = p.Cost
+		}
+		if points[i].Cost.Mul(keep).LessThanOrEqual(least) {
+			enough = points[i].Pieces
+		}
+	}
+	return enough
+}
