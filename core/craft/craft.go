@@ -140,69 +140,6 @@ func (s Step) CeilingAfter(pieces int) *int {
 	return &left
 }
 
-// Use is what a step takes of a material: a quantity for each piece or batch,
-// or a coat on faces of the blank.
-type Use struct {
-	// Material is the material's key.
-	Material string `json:"material"`
-	// Quantity is in the material's unit; for a coat it is the number of coats.
-	Quantity float64 `json:"quantity"`
-	Per      UsePer  `json:"per" enum:"piece,batch,coat"`
-	// Faces are coated with Film under a coat.
-	Faces []shape.Face   `json:"faces,omitempty"`
-	Film  measure.Length `json:"filmMm,omitempty"`
-}
-
-// UsePer says what a Use is counted by.
-type UsePer string
-
-const (
-	PerPiece UsePer = "piece"
-	PerBatch UsePer = "batch"
-	PerCoat  UsePer = "coat"
-)
-
-// CoatWaste is the share of a medium that stays in cup and brush.
-const CoatWaste = 0.03
-
-// Extent is what coats go on: a blank, and the picture's size on it.
-type Extent struct {
-	Shape shape.Shape
-	// Picture is the area of the picture; zero when not known, and then it is the face.
-	Picture measure.Area
-}
-
-// ExtentOf is the extent of a blank with its picture. A picture never counts
-// for more than the face it is on.
-func ExtentOf(b Blank, p Picture) Extent {
-	area := measure.Area(float64(p.Width) * float64(p.Height))
-	return Extent{b.Shape, min(area, b.Shape.Area(shape.Front))}
-}
-
-// Area is that of some faces together.
-func (e Extent) Area(faces ...shape.Face) measure.Area {
-	var area measure.Area
-	for _, f := range faces {
-		if f == shape.Picture && e.Picture > 0 {
-			area += e.Picture
-			continue
-		}
-		area += e.Shape.Area(f)
-	}
-	return area
-}
-
-// PerPieceQuantity is what one piece of an extent takes; zero for a use per batch.
-func (u Use) PerPieceQuantity(e Extent) float64 {
-	switch u.Per {
-	case PerPiece:
-		return u.Quantity
-	case PerCoat:
-		return u.Quantity * float64(measure.CoatVolume(e.Area(u.Faces...), u.Film, CoatWaste))
-	}
-	return 0
-}
-
 // RestKind is what happens in a rest.
 type RestKind string
 

@@ -70,10 +70,10 @@ func TestABiggerFaceTakesMoreHandsAndMedium(t *testing.T) {
 	lay := step(t, proposed(t), "lay")
 	assert.Greater(t, step(t, big, "lay").MinutesPerPiece, lay.MinutesPerPiece)
 	gel := lay.Uses[1]
-	assert.InDelta(t, 4.587, gel.PerPieceQuantity(craft.Extent{Shape: slice.Shape}), 0.001, "63.6 cm² × 0.7 mm × 1.03")
-	assert.Greater(t, gel.PerPieceQuantity(craft.Extent{Shape: sign.Shape}), gel.PerPieceQuantity(craft.Extent{Shape: slice.Shape}))
-	assert.Equal(t, 1.0, lay.Uses[0].PerPieceQuantity(craft.Extent{Shape: slice.Shape}))
-	assert.Zero(t, lay.Uses[2].PerPieceQuantity(craft.Extent{Shape: slice.Shape}))
+	assert.InDelta(t, 4.587, gel.Amount(craft.Step{}, craft.Extent{Shape: slice.Shape}, craft.Supply{}).PerPiece, 0.001, "63.6 cm² × 0.7 mm × 1.03")
+	assert.Greater(t, gel.Amount(craft.Step{}, craft.Extent{Shape: sign.Shape}, craft.Supply{}).PerPiece, gel.Amount(craft.Step{}, craft.Extent{Shape: slice.Shape}, craft.Supply{}).PerPiece)
+	assert.Equal(t, 1.0, lay.Uses[0].Amount(craft.Step{}, craft.Extent{Shape: slice.Shape}, craft.Supply{}).PerPiece)
+	assert.Zero(t, lay.Uses[2].Amount(craft.Step{}, craft.Extent{Shape: slice.Shape}, craft.Supply{}).PerPiece)
 	assert.NotContains(t, dos(big), craft.Drill, "a sign that does not hang is not drilled")
 	assert.Contains(t, dos(proposed(t)), craft.Drill)
 }
@@ -88,11 +88,11 @@ func TestAPictureSmallerThanItsFaceTakesLessMediumAndTime(t *testing.T) {
 	require.NoError(t, err)
 	assert.Less(t, step(t, small, "lay").MinutesPerPiece, step(t, whole, "lay").MinutesPerPiece)
 	medium := step(t, small, "lay").Uses[1]
-	assert.InDelta(t, 37.08, medium.PerPieceQuantity(craft.ExtentOf(tote, craft.Picture{Width: 200, Height: 180})), 1e-9, "360 cm² × 1 mm × 1.03")
-	assert.InDelta(t, 164.388, medium.PerPieceQuantity(craft.ExtentOf(tote, craft.Picture{Width: 900, Height: 900})), 1e-9, "never more than the face")
+	assert.InDelta(t, 37.08, medium.Amount(craft.Step{}, craft.ExtentOf(tote, craft.Picture{Width: 200, Height: 180}), craft.Supply{}).PerPiece, 1e-9, "360 cm² × 1 mm × 1.03")
+	assert.InDelta(t, 164.388, medium.Amount(craft.Step{}, craft.ExtentOf(tote, craft.Picture{Width: 900, Height: 900}), craft.Supply{}).PerPiece, 1e-9, "never more than the face")
 	tile := craft.Blank{Shape: shape.Shape{Kind: shape.Rectangle, Width: 101.6, Height: 101.6}}
 	gel := step(t, proposed(t), "lay").Uses[1]
-	assert.InDelta(t, 7.2, gel.PerPieceQuantity(craft.ExtentOf(tile, craft.Picture{}))/1.03, 0.03, "half a US fluid ounce does two")
+	assert.InDelta(t, 7.2, gel.Amount(craft.Step{}, craft.ExtentOf(tile, craft.Picture{}), craft.Supply{}).PerPiece/1.03, 0.03, "half a US fluid ounce does two")
 }
 
 func TestMinutesAreWholeAndAtLeastOne(t *testing.T) {

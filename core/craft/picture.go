@@ -18,7 +18,9 @@ type Picture struct {
 	Width    measure.Length `json:"widthMm,omitempty"`
 	Height   measure.Length `json:"heightMm,omitempty"`
 	Ppi      float64        `json:"ppi,omitempty"`
-	Rights   Rights         `json:"rights,omitempty" enum:"own,permission,out-of-copyright,customer,unknown"`
+	// InkShare is the share of the print that toner or ink covers, from 0 to 1.
+	InkShare float64 `json:"inkShare,omitempty"`
+	Rights   Rights  `json:"rights,omitempty" enum:"own,permission,out-of-copyright,customer,unknown"`
 }
 
 // Validate reports the first field that no picture can have, by its name.
@@ -32,6 +34,8 @@ func (p Picture) Validate() error {
 		return fmt.Errorf("rights: %q is not known here", p.Rights)
 	case !within(p.Gsm, 0, 1000):
 		return fmt.Errorf("gsm: must be from 0 to 1000 g/m²; 0 when not known")
+	case !within(p.InkShare, 0, 1):
+		return fmt.Errorf("inkShare: must be from 0 to 1; 0 when not known")
 	case !within(p.Ppi, 0, 10000):
 		return fmt.Errorf("ppi: must be from 0 to 10000; 0 when not known")
 	case !within(float64(p.Width), 0, 3000):

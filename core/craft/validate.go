@@ -20,6 +20,7 @@ const (
 	thinnestFilm  = 0.001
 	mostRack      = 100
 	mostOfAnyUnit = 1e6
+	mostOnSheet   = 1000
 )
 
 // Validate reports the first field that no recipe can have, by its path.
@@ -140,8 +141,10 @@ func (s Step) validUses(at string) error {
 			return fmt.Errorf("%s.material: must be named", at)
 		case !within(u.Quantity, 0, mostOfAnyUnit):
 			return fmt.Errorf("%s.quantity: must be from 0 to %d", at, int(mostOfAnyUnit))
-		case !slices.Contains([]UsePer{PerPiece, PerBatch, PerCoat}, u.Per):
+		case !slices.Contains(UsePers(), u.Per):
 			return fmt.Errorf("%s.per: %q is not known here", at, u.Per)
+		case u.OnSheet < 0 || u.OnSheet > mostOnSheet:
+			return fmt.Errorf("%s.onSheet: must be from 0 to %d; 0 is worked out from the picture", at, mostOnSheet)
 		case u.Per != PerCoat:
 			continue
 		case len(u.Faces) == 0:

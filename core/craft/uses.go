@@ -1,0 +1,172 @@
+package craft
+
+import (
+	"math"
+
+	"tidykiln/core/measure"
+	"tidykiln/core/shape"
+)
+
+// Use is what a step takes of a material: a quantity for each piece or batch,
+// a coat on faces of the blank, prints on sheets, the toner of prints, or power.
+type Use struct {
+	// Material is the material's key.
+	Material string `json:"material"`
+	// Quantity is in the material's unit; for a coat it is the number of coats,
+	// for sheets and toner the prints of a piece, for power the watts.
+	Quantity float64 `json:"quantity"`
+	Per      UsePer  `json:"per" enum:"piece,batch,coat,sheet,print,power"`
+	// Faces are coated with Film under a coat.
+	Faces []shape.Face   `json:"faces,omitempty"`
+	Film  measure.Length `json:"filmMm,omitempty"`
+	// OnSheet is how many prints a sheet holds; 0 is worked out from the picture.
+	OnSheet int `json:"onSheet,omitempty"`
+}
+
+// UsePer says what a Use is counted by.
+type UsePer string
+
+const (
+	PerPiece UsePer = "piece"
+	PerBatch UsePer = "batch"
+	PerCoat  UsePer = "coat"
+	// PerSheet takes whole sheets, as many as the prints of a lot fill.
+	PerSheet UsePer = "sheet"
+	// PerPrint takes rated pages of toner or ink, by what the picture covers.
+	PerPrint UsePer = "print"
+	// PerPower takes kilowatt-hours, for as long as hands are on the step.
+	PerPower UsePer = "power"
+)
+
+// UsePers lists what a use can be counted by.
+func UsePers() []UsePer {
+	return []UsePer{PerPiece, PerBatch, PerCoat, PerSheet, PerPrint, PerPower}
+}
+
+// CoatWaste is the share of a medium that stays in cup and brush.
+const CoatWaste = 0.03
+
+// What a rated page is: an A4 page of which a twentieth is covered.
+const (
+	ratedPage     measure.Area = 210 * 297
+	ratedCoverage              = 0.05
+	// UsualInkShare is the share of a picture that is covered when nobody has measured it.
+	UsualInkShare = 0.4
+)
+
+// How prints lie on a sheet, in mm.
+const (
+	sheetMargin = 6
+	sheetGap    = 3
+)
+
+// Extent is what coats and prints are reckoned by: a blank, and the picture on it.
+type Extent struct {
+	Shape shape.Shape
+	// Picture is the area of the picture; zero when not known, and then it is the face.
+	Picture measure.Area
+	// Width and Height are the print's; zero when not known, and then the face's box.
+	Width, Height measure.Length
+	// InkShare is the share of the print that is covered, from 0 to 1.
+	InkShare float64
+}
+
+// ExtentOf is the extent of a blank with its picture. A picture never counts
+// for more than the face it is on.
+func ExtentOf(b Blank, p Picture) Extent {
+	area := measure.Area(float64(p.Width) * float64(p.Height))
+	e := Extent{Shape: b.Shape, Picture: min(area, b.Shape.Area(shape.Front)), Width: p.Width, Height: p.Height, InkShare: p.InkShare}
+	if area == 0 {
+		e.Width, e.Height = b.Shape.Box()
+	}
+	if p.InkShare == 0 {
+		e.InkShare = UsualInkShare
+	}
+	return e
+}
+
+// Area is that of some faces together.
+func (e Extent) Area(faces ...shape.Face) measure.Area {
+	var area measure.Area
+	for _, f := range faces {
+		if f == shape.Picture && e.Picture > 0 {
+			area += e.Picture
+			continue
+		}
+		area += e.Shape.Area(f)
+	}
+	return area
+}
+
+// Supply is what has to be known of a material to reckon how much is taken.
+type Supply struct {
+	// SheetWidth and SheetHeight are of a sheet of it; zero is A4.
+	SheetWidth, SheetHeight measure.Length
+	// Lasts is how many pieces, or uses, a unit lasts; zero is one.
+	Lasts float64
+}
+
+// Amount is what a use takes of a material, in its unit: for each piece, once a
+// batch, and Whole for every Every pieces begun (Every zero: nothing whole).
+type Amount struct{ PerPiece, PerBatch, Whole, Every float64 }
+
+// For is the amount for a number of pieces; first says that what is taken once
+// a batch is taken now.
+func (a Amount) For(pieces int, first bool) float64 {
+	total := a.PerPiece * float64(pieces)
+	if first {
+		total += a.PerBatch
+	}
+	if a.Every > 0 {
+		total += a.Whole * math.Ceil(float64(pieces)/a.Every-1e-9)
+	}
+	return total
+}
+
+// Amount is what the use takes in a step, on an extent, of a supply.
+func (u Use) Amount(s Step, e Extent, m Supply) Amount {
+	lasts := m.Lasts
+	if lasts <= 0 {
+		lasts = 1
+	}
+	switch u.Per {
+	case PerPiece:
+		return Amount{PerPiece: u.Quantity / lasts}
+	case PerBatch:
+		return Amount{PerBatch: u.Quantity / lasts}
+	case PerCoat:
+		return Amount{PerPiece: u.Quantity * float64(measure.CoatVolume(e.Area(u.Faces...), u.Film, CoatWaste))}
+	case PerSheet:
+		if u.Quantity == 0 {
+			return Amount{}
+		}
+		return Amount{Whole: 1, Every: u.printsOn(e, m) / u.Quantity}
+	case PerPrint:
+		return Amount{PerPiece: u.Quantity * e.InkShare * float64(e.Width*e.Height) / float64(ratedPage) / ratedCoverage}
+	case PerPower:
+		perMinute := u.Quantity / 1000 / 60
+		return Amount{PerPiece: perMinute * s.MinutesPerPiece, PerBatch: perMinute * s.SetupMinutes}
+	}
+	return Amount{}
+}
+
+// printsOn is how many prints a sheet holds; a print larger than a sheet takes
+// several, and holds a share of one.
+func (u Use) printsOn(e Extent, m Supply) float64 {
+	if u.OnSheet > 0 {
+		return float64(u.OnSheet)
+	}
+	width, height := float64(m.SheetWidth), float64(m.SheetHeight)
+	if width <= 0 || height <= 0 {
+		width, height = 210, 297
+	}
+	width, height = width-2*sheetMargin, height-2*sheetMargin
+	across := func(sheet, print float64) float64 { return math.Floor((sheet + sheetGap) / (print + sheetGap)) }
+	w, h := float64(e.Width), float64(e.Height)
+	upright, turned := across(width, w)*across(height, h), across(width, h)*across(height, w)
+	if fit := max(upright, turned); fit > 0 {
+		return fit
+	}
+	tiles := func(w, h float64) float64 { return math.Ceil(w/width) * math.Ceil(h/height) }
+	return 1 / min(tiles(w, h), tiles(h, w))
+}

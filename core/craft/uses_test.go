@@ -1,0 +1,67 @@
+package craft_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"tidykiln/core/craft"
+	"tidykiln/core/measure"
+	"tidykiln/core/shape"
+)
+
+var tile = craft.Blank{Surface: craft.CeramicGlazed, Shape: shape.Shape{Kind: shape.Rectangle, Width: 102, Height: 102}}
+
+func extent(width, height float64, ink float64) craft.Extent {
+	return craft.Extent{Shape: tile.Shape, Width: measure.Length(width), Height: measure.Length(height), InkShare: ink}
+}
+
+// 9025 mm² at 40 % are 5.79 % of an A4 page, of which a rated one covers 5 %.
+func TestTonerGoesByWhatThePictureCovers(t *testing.T) {
+	toner := craft.Use{Quantity: 1, Per: craft.PerPrint}
+	assert.InDelta(t, 1.1576, toner.Amount(craft.Step{}, extent(95, 95, 0.4), craft.Supply{}).PerPiece, 0.0001)
+	unmeasured := craft.ExtentOf(tile, craft.Picture{Width: 95, Height: 95})
+	assert.InDelta(t, 1.1576, toner.Amount(craft.Step{}, unmeasured, craft.Supply{}).PerPiece, 0.0001, "as usual when nobody has measured it")
+	unsized := craft.ExtentOf(tile, craft.Picture{InkShare: 0.2})
+	assert.InDelta(t, 102*102*0.2/62370/0.05, toner.Amount(craft.Step{}, unsized, craft.Supply{}).PerPiece, 0.0001, "the face, when the picture's size is not known")
+}
+
+func TestPrintsLieOnWholeSheets(t *testing.T) {
+	for name, c := range map[string]struct {
+		use    craft.Use
+		extent craft.Extent
+		supply craft.Supply
+		pieces int
+		want   float64
+	}{
+		// 198 × 285 mm hold 2 × 2 prints of 95 mm with gaps of 3
+		"four to an A4":             {craft.Use{Quantity: 1}, extent(95, 95, 0), craft.Supply{}, 8, 2},
+		"a fifth begins another":    {craft.Use{Quantity: 1}, extent(95, 95, 0), craft.Supply{}, 9, 3},
+		"two prints a piece":        {craft.Use{Quantity: 2}, extent(95, 95, 0), craft.Supply{}, 5, 3},
+		"turned, one more fits":     {craft.Use{Quantity: 1}, extent(180, 90, 0), craft.Supply{}, 6, 2},
+		"a sheet of another size":   {craft.Use{Quantity: 1}, extent(95, 95, 0), craft.Supply{SheetWidth: 297, SheetHeight: 420}, 8, 1},
+		"as many as the owner says": {craft.Use{Quantity: 1, OnSheet: 6}, extent(95, 95, 0), craft.Supply{}, 12, 2},
+		"fits only turned":          {craft.Use{Quantity: 1}, extent(260, 110, 0), craft.Supply{}, 3, 3},
+		"four sheets for a big one": {craft.Use{Quantity: 1}, extent(350, 500, 0), craft.Supply{}, 2, 8},
+		"no prints, no sheets":      {craft.Use{Quantity: 0}, extent(95, 95, 0), craft.Supply{}, 4, 0},
+	} {
+		c.use.Per = craft.PerSheet
+		assert.InDelta(t, c.want, c.use.Amount(craft.Step{}, c.extent, c.supply).For(c.pieces, true), 1e-9, name)
+	}
+}
+
+func TestPowerGoesByTheMinutesOfTheStep(t *testing.T) {
+	press := craft.Step{SetupMinutes: 12, MinutesPerPiece: 2.5}
+	a := craft.Use{Quantity: 1400, Per: craft.PerPower}.Amount(press, craft.Extent{}, craft.Supply{})
+	assert.InDelta(t, 1.4*(12+4*2.5)/60, a.For(4, true), 1e-9)
+	assert.InDelta(t, 1.4*(4*2.5)/60, a.For(4, false), 1e-9, "warmed up already")
+}
+
+func TestAConsumableIsUsedUpByWhatItLasts(t *testing.T) {
+	brush := craft.Use{Quantity: 1, Per: craft.PerPiece}
+	assert.InDelta(t, 0.5, brush.Amount(craft.Step{}, craft.Extent{}, craft.Supply{Lasts: 24}).For(12, true), 1e-9)
+	brush.Per = craft.PerBatch
+	assert.InDelta(t, 0.25, brush.Amount(craft.Step{}, craft.Extent{}, craft.Supply{Lasts: 4}).For(12, true), 1e-9)
+	assert.Zero(t, brush.Amount(craft.Step{}, craft.Extent{}, craft.Supply{}).For(12, false))
+	assert.Zero(t, craft.Use{Quantity: 1, Per: "moon"}.Amount(craft.Step{}, craft.Extent{}, craft.Supply{}))
+}
