@@ -7,6 +7,7 @@ import (
 
 	"tidykiln/core/craft"
 	"tidykiln/internal/database"
+	"tidykiln/internal/stores"
 )
 
 // State of a batch.
@@ -22,13 +23,14 @@ const (
 // batch was made with, as it is worked at the bench (craft.Recipe.ForBench):
 // later versions do not touch it.
 type Batch struct {
-	ID          uint64       `json:"id"`
-	Number      int          `json:"number"`
-	ProductID   uint64       `json:"productId"`
-	ProductName string       `json:"productName"`
-	RecipeID    uint64       `json:"-"`
-	Recipe      craft.Recipe `json:"-" gorm:"serializer:json"`
-	Blank       craft.Blank  `json:"-" gorm:"serializer:json"`
+	ID          uint64        `json:"id"`
+	Number      int           `json:"number"`
+	ProductID   uint64        `json:"productId"`
+	ProductName string        `json:"productName"`
+	RecipeID    uint64        `json:"-"`
+	Recipe      craft.Recipe  `json:"-" gorm:"serializer:json"`
+	Blank       craft.Blank   `json:"-" gorm:"serializer:json"`
+	Picture     craft.Picture `json:"-" gorm:"serializer:json"`
 	// Signature is what a pilot piece proves, ProofStep the step it must be through for that.
 	Signature string `json:"-"`
 	ProofStep int    `json:"-"`
@@ -125,12 +127,13 @@ func (Event) TableName() string { return "batch_events" }
 
 // Area answers for batches, and for what orders do to the pieces made for them.
 type Area struct {
-	db  *database.DB
-	now func() time.Time
+	db     *database.DB
+	now    func() time.Time
+	stores *stores.Area
 }
 
 // New makes the area on its database and clock.
-func New(db *database.DB, now func() time.Time) *Area { return &Area{db, now} }
+func New(db *database.DB, now func() time.Time) *Area { return &Area{db, now, stores.New(db, now)} }
 
 // worked is the hands-on time of a run until now.
 func (r Run) worked(now time.Time) int {

@@ -20,6 +20,8 @@ type Done struct {
 	Again   []uint64       `json:"again,omitempty" maxItems:"500" nullable:"false" doc:"pieces that go through the step again"`
 	Rework  []uint64       `json:"rework,omitempty" maxItems:"500" nullable:"false" doc:"pieces sanded back: the blank is saved, the print is lost"`
 	Spoiled []SpoiledPiece `json:"spoiled,omitempty" maxItems:"500" nullable:"false"`
+	// AcceptShort puts stock that the stores did not know of on their books, and takes it.
+	AcceptShort bool `json:"acceptShort,omitempty"`
 }
 
 // SpoiledPiece is a piece that is lost, and why.
@@ -89,6 +91,9 @@ func (a *Area) finish(tx *gorm.DB, r *Run, l Lot, b Batch, in Done) error {
 	}
 	if err := tx.Create(&outcomes).Error; err != nil {
 		return fmt.Errorf("noting how the pieces came out: %w", err)
+	}
+	if err := a.drawFor(tx, *r, b, outcomes, in.AcceptShort); err != nil {
+		return err
 	}
 	if err := a.movePieces(tx, *r, l, b, pieces, outcomes); err != nil {
 		return err

@@ -51,7 +51,7 @@ func (a *Area) Make(ctx context.Context, in NewBatch) (b Batch, err error) {
 		if err != nil {
 			return err
 		}
-		b = Batch{ProductID: p.ID, ProductName: p.Name, RecipeID: p.Recipe.ID, Recipe: bench, Blank: p.Blank, Signature: basis.Signature(p), ProofStep: max(0, bench.LastRemoval()),
+		b = Batch{ProductID: p.ID, ProductName: p.Name, RecipeID: p.Recipe.ID, Recipe: bench, Blank: p.Blank, Picture: p.Picture, Signature: basis.Signature(p), ProofStep: max(0, bench.LastRemoval()),
 			State: Open, CreatedAt: a.now(), Version: 1}
 		if in.Pilot && len(in.Lots) > 1 {
 			b.PilotLot = new(1)

@@ -20,6 +20,9 @@ func (a *Area) Undo(ctx context.Context, runID uint64) error {
 		if err := mayUndo(tx, r, l, b); err != nil {
 			return err
 		}
+		if err := a.stores.GiveBack(tx, r.ID); err != nil {
+			return err
+		}
 		if err := restorePieces(tx, r); err != nil {
 			return err
 		}

@@ -213,7 +213,7 @@ func takeLine(tx *gorm.DB, basis products.Basis, in NewLine, i int) (line Line, 
 		return line, err
 	}
 	line = Line{Position: i, ProductID: p.ID, ProductName: p.Name, Quantity: in.Quantity, UnitPrice: p.Price,
-		UnitCost: decimal.RequireFromString(costing.Answer.PerPiece.Total)}
+		UnitCost: costing.Total().Round(4)}
 	for k := range in.Quantity {
 		want := Want{Position: k}
 		if p.Lettered {

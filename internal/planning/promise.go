@@ -156,11 +156,11 @@ func (p *Promise) price(basis products.Basis, ask Ask, made []products.Product) 
 			return err
 		}
 		n := decimal.NewFromInt(int64(l.Quantity))
-		total, labour := decimal.RequireFromString(c.Answer.PerPiece.Total), decimal.RequireFromString(c.Answer.PerPiece.Labour)
+		total, labour := c.Total(), c.Piece().Labour
 		p.Total = p.Total.Add(made[i].Price.Mul(n))
 		p.TotalCost = p.TotalCost.Add(total.Mul(n))
 		earned = earned.Add(made[i].Price.Mul(kept).Sub(w.FeeFixed).Sub(total.Sub(labour)).Mul(n))
-		minutes = minutes.Add(c.HandsMinutes.Mul(n))
+		minutes = minutes.Add(c.Piece().HandsMinutes.Mul(n))
 		line := PromiseLine{ProductID: made[i].ID, Product: made[i].Name, Quantity: l.Quantity, UnitPrice: made[i].Price, UnitCost: total.StringFixed(2), Bars: barsOf(made[i].Bench(), l.Quantity)}
 		p.Lines = append(p.Lines, line)
 	}

@@ -17,6 +17,8 @@ const (
 	Stale = "/problems/stale"
 	// UnderFloor: a rest is not over; it can be cut short at accepted risk.
 	UnderFloor = "/problems/rest-under-floor"
+	// Short: the stores hold too little; it can be put right by a count on the way.
+	Short = "/problems/short"
 	// Risk: something speaks against beginning now; it can be done at accepted risk.
 	Risk = "/problems/risk"
 	// Stopped: a check stops the product, and nobody has overruled it.

@@ -36,6 +36,7 @@ type PictureForm struct {
 	Width    string          `json:"width,omitempty" maxLength:"40"`
 	Height   string          `json:"height,omitempty" maxLength:"40"`
 	Ppi      float64         `json:"ppi,omitempty" minimum:"0" maximum:"10000"`
+	InkShare float64         `json:"inkShare,omitempty" minimum:"0" maximum:"1" doc:"share of the print that is covered; 0 when not known"`
 	Rights   craft.Rights    `json:"rights,omitempty" enum:"own,permission,out-of-copyright,customer,unknown"`
 }
 
@@ -76,7 +77,7 @@ func (f BlankForm) Blank(prefix string, units measure.System) (b craft.Blank, er
 
 // Picture reads the form. Errors name its fields under prefix.
 func (f PictureForm) Picture(prefix string, units measure.System) (p craft.Picture, err error) {
-	p = craft.Picture{Kind: f.Kind, Carrier: f.Carrier, Gsm: f.Gsm, Mirrored: f.Mirrored, Ppi: f.Ppi, Rights: f.Rights}
+	p = craft.Picture{Kind: f.Kind, Carrier: f.Carrier, Gsm: f.Gsm, Mirrored: f.Mirrored, Ppi: f.Ppi, InkShare: f.InkShare, Rights: f.Rights}
 	if p.Width, err = readOptional(prefix+"width", f.Width, units); err != nil {
 		return p, err
 	}

@@ -184,8 +184,8 @@ func (a *Area) propose(tx *gorm.DB, in NewProduct) (p Product, err error) {
 	if err != nil {
 		return p, err
 	}
-	p.Price, err = decimal.NewFromString(*costing.Answer.Price)
-	return p, err
+	p.Price = costing.TargetPrice
+	return p, nil
 }
 
 // Change renames a product or sets its price.

@@ -42,13 +42,13 @@ type Reproposal struct {
 // Draft is what a recipe would come to, without saving it.
 type Draft struct {
 	RecipeForm
-	Findings             []Finding    `json:"findings" nullable:"false"`
-	Lines                []CostLine   `json:"lines" nullable:"false"`
-	Curve                []CurvePoint `json:"curve" nullable:"false"`
-	Cost                 string       `json:"cost"`
-	TargetPrice          string       `json:"targetPrice"`
-	EarnedPerHour        string       `json:"earnedPerHour"`
-	LayToHandOverMinutes int          `json:"layToHandOverMinutes"`
+	Findings             []Finding  `json:"findings" nullable:"false"`
+	Lines                []CostLine `json:"lines" nullable:"false"`
+	Curve                Curve      `json:"curve"`
+	Cost                 string     `json:"cost"`
+	TargetPrice          string     `json:"targetPrice"`
+	EarnedPerHour        string     `json:"earnedPerHour"`
+	LayToHandOverMinutes int        `json:"layToHandOverMinutes"`
 	// HandInHand names steps that are worked as one, piece by piece.
 	HandInHand []string `json:"handInHand" nullable:"false"`
 	// StepCautions are those of each step, its own first.
@@ -207,7 +207,7 @@ func (b Basis) draftOf(p Product, overrides []Override) (d Draft, err error) {
 		return d, err
 	}
 	d = Draft{RecipeForm: RecipeForm{r.Look, r.Sheen, maps.Clone(r.Choices), r.Steps}, Findings: b.Findings(p, overrides), Lines: b.lines(p, costing),
-		Cost: rounded(costing.Answer.PerPiece.Total), TargetPrice: *costing.Answer.Price, EarnedPerHour: costing.EarnedPerHour,
+		Cost: costing.Total().StringFixed(2), TargetPrice: costing.TargetPrice.StringFixed(2), EarnedPerHour: costing.EarnedPerHour,
 		LayToHandOverMinutes: r.LayToHandOver(usualBatch), HandInHand: []string{}, StepCautions: [][]string{}}
 	for _, s := range r.Steps {
 		d.StepCautions = append(d.StepCautions, append(slices.Clone(s.Cautions), craft.CautionsFor(s, p.Blank)...))
@@ -217,7 +217,7 @@ func (b Basis) draftOf(p Product, overrides []Override) (d Draft, err error) {
 			d.HandInHand = append(d.HandInHand, s.Name)
 		}
 	}
-	d.Curve, err = b.curve(p)
+	d.Curve, err = b.curve(costing.Work, longestCurve)
 	return d, err
 }
 

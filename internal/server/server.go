@@ -80,7 +80,7 @@ func API(engine *gin.Engine) huma.API {
 func mount(api huma.API, o Options) {
 	mountRevision(api, o.DB)
 	workshop.New(o.DB, o.Now, o.Hygrometer).Mount(api)
-	stores.New(o.DB).Mount(api)
+	stores.New(o.DB, o.Now).Mount(api)
 	products.New(o.DB, o.Now).Mount(api)
 	orders.New(o.DB, o.Now).Mount(api)
 	batches.New(o.DB, o.Now).Mount(api)

@@ -32,9 +32,11 @@ type Workshop struct {
 	FeePercent      decimal.Decimal `json:"feePercent" pattern:"^\\d{1,2}(\\.\\d{1,3})?$" patternDescription:"a percentage under 100"`
 	FeeFixed        decimal.Decimal `json:"feeFixed" pattern:"^\\d{1,6}(\\.\\d{1,4})?$" patternDescription:"an amount such as 0.30"`
 	MarginPercent   decimal.Decimal `json:"marginPercent" pattern:"^\\d{1,2}(\\.\\d{1,3})?$" patternDescription:"a percentage under 100"`
-	RackPlaces      int             `json:"rackPlaces" minimum:"1" maximum:"5000"`
-	Version         int             `json:"version" minimum:"1"`
-	People          []Person        `json:"people" gorm:"-" minItems:"1" maxItems:"20" nullable:"false"`
+	// TaxIsCost says that the tax on what is bought is not given back to the studio.
+	TaxIsCost  bool     `json:"taxIsCost"`
+	RackPlaces int      `json:"rackPlaces" minimum:"1" maximum:"5000"`
+	Version    int      `json:"version" minimum:"1"`
+	People     []Person `json:"people" gorm:"-" minItems:"1" maxItems:"20" nullable:"false"`
 }
 
 func (Workshop) TableName() string { return "workshop" }

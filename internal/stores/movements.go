@@ -1,0 +1,253 @@
+package stores
+
+import (
+	"context"
+	"fmt"
+	"strings"
+	"time"
+
+	"github.com/shopspring/decimal"
+	"gorm.io/gorm"
+
+	"tidykiln/core/stock"
+	"tidykiln/internal/problem"
+)
+
+// Cause is why stock changed.
+type Cause string
+
+const (
+	CausePurchase Cause = "purchase"
+	CauseBatch    Cause = "batch"
+	CauseSpoil    Cause = "spoil"
+	CauseCount    Cause = "count"
+	CauseLoss     Cause = "loss"
+)
+
+// Movement is a change of stock: Quantity came (or went, when negative), each
+// unit at UnitCost, the average of what was left at that moment.
+type Movement struct {
+	ID         uint64          `json:"id"`
+	MaterialID uint64          `json:"-"`
+	Cause      Cause           `json:"cause" enum:"purchase,batch,spoil,count,loss"`
+	Quantity   decimal.Decimal `json:"quantity"`
+	UnitCost   decimal.Decimal `json:"unitCost"`
+	Counted    bool            `json:"counted" doc:"whether stock was kept count of then"`
+	BatchID    *uint64         `json:"batchId,omitempty"`
+	RunID      *uint64         `json:"-"`
+	ReceiptID  *uint64         `json:"receiptId,omitempty"`
+	At         time.Time       `json:"at"`
+	Note       string          `json:"note"`
+	// Reverses is the movement that this one takes back.
+	Reverses *uint64        `json:"reverses,omitempty"`
+	Parts    []MovementPart `json:"-"`
+}
+
+// MovementPart is how much of a movement belongs to one purchase.
+type MovementPart struct {
+	MovementID uint64 `gorm:"primaryKey"`
+	PurchaseID uint64 `gorm:"primaryKey"`
+	Quantity   decimal.Decimal
+}
+
+// longestNote is what the column of a movement's note holds.
+const longestNote = 300
+
+// Counting is a count of what is really there.
+type Counting struct {
+	// Quantity is as people write it: "380 ml", "½ l", "12"; 0 when nothing is left.
+	Quantity string `json:"quantity" minLength:"1" maxLength:"60"`
+	Note     string `json:"note,omitempty" maxLength:"200"`
+}
+
+// Count corrects a material's stock to what was counted.
+func (a *Area) Count(ctx context.Context, id uint64, in Counting) (m Material, err error) {
+	err = a.db.Answer(ctx, &m, func(tx *gorm.DB) error {
+		if m, err = loadMaterial(tx, id); err != nil {
+			return err
+		}
+		counted := decimal.Zero
+		if !isNone(in.Quantity) {
+			if counted, err = m.pack("quantity", in.Quantity); err != nil {
+				return err
+			}
+		}
+		now := a.now()
+		m.Counted, m.CountedAt = true, &now
+		return a.correct(tx, &m, counted.Sub(m.OnHand), in.Note)
+	})
+	return m, err
+}
+
+// isNone tells whether a counted quantity says that nothing is there.
+func isNone(text string) bool {
+	text, _, _ = strings.Cut(strings.TrimSpace(text), " ")
+	d, err := decimal.NewFromString(strings.Replace(text, ",", ".", 1))
+	return err == nil && d.IsZero()
+}
+
+// correct changes the stock by what a count found more or less.
+func (a *Area) correct(tx *gorm.DB, m *Material, by decimal.Decimal, note string) error {
+	if by.IsPositive() {
+		return a.found(tx, m, by, note)
+	}
+	if by.IsNegative() {
+		move := Movement{MaterialID: m.ID, Cause: CauseCount, Quantity: by, At: a.now(), Note: note}
+		if _, err := take(tx, *m, &move); err != nil {
+			return err
+		}
+	}
+	return settle(tx, m)
+}
+
+// found adds what a count found more, at what a unit costs.
+func (a *Area) found(tx *gorm.DB, m *Material, quantity decimal.Decimal, note string) error {
+	day, err := today(tx, a)
+	if err != nil {
+		return err
+	}
+	p := Purchase{MaterialID: m.ID, ReceivedOn: day, Packs: 1, Pack: "found at a count", PackQuantity: quantity, Quantity: quantity, Left: quantity,
+		Price: m.UnitCost.Mul(quantity).Round(4), OpenedAt: new(a.now())}
+	if err := tx.Create(&p).Error; err != nil {
+		return fmt.Errorf("adding what was found: %w", err)
+	}
+	move := Movement{MaterialID: m.ID, Cause: CauseCount, Quantity: quantity, UnitCost: m.UnitCost, Counted: true, At: a.now(), Note: note,
+		Parts: []MovementPart{{PurchaseID: p.ID, Quantity: quantity}}}
+	if err := addMovement(tx, &move); err != nil {
+		return err
+	}
+	return settle(tx, m)
+}
+
+// take takes the (negative) quantity of a movement from what is held, freezes
+// its unit cost and notes it. short is what was not there; then nothing is noted.
+func take(tx *gorm.DB, m Material, move *Movement) (short decimal.Decimal, err error) {
+	move.UnitCost, move.Counted = m.UnitCost, m.Counted
+	if !m.Counted {
+		return decimal.Zero, addMovement(tx, move)
+	}
+	held, err := heldOf(tx, m.ID)
+	if err != nil {
+		return decimal.Zero, err
+	}
+	taken, short := stock.Take(held, move.Quantity.Neg())
+	if short.IsPositive() {
+		return short, nil
+	}
+	if average := stock.UnitCost(held); average.IsPositive() {
+		move.UnitCost = average.Round(stock.Places)
+	}
+	ids := make([]uint64, 0, len(taken))
+	for _, t := range taken {
+		move.Parts = append(move.Parts, MovementPart{PurchaseID: t.ID, Quantity: t.Quantity.Neg()})
+		ids = append(ids, t.ID)
+	}
+	if err := change(tx, move.Parts); err != nil {
+		return short, err
+	}
+	if err := tx.Model(&Purchase{}).Where("id IN ? AND opened_at IS NULL", ids).Update("opened_at", move.At).Error; err != nil {
+		return short, fmt.Errorf("noting what was opened: %w", err)
+	}
+	return short, addMovement(tx, move)
+}
+
+// TakingOut is stock that is gone without a batch: gone bad, or lost.
+type TakingOut struct {
+	Quantity string `json:"quantity" minLength:"1" maxLength:"60"`
+	Cause    Cause  `json:"cause" enum:"spoil,loss"`
+	Note     string `json:"note,omitempty" maxLength:"200"`
+}
+
+// TakeOut notes stock that went bad or was lost.
+func (a *Area) TakeOut(ctx context.Context, id uint64, in TakingOut) (m Material, err error) {
+	err = a.db.Answer(ctx, &m, func(tx *gorm.DB) error {
+		if m, err = loadMaterial(tx, id); err != nil {
+			return err
+		}
+		if !m.Counted {
+			return problem.Conflict(problem.Moved, "The stock of %s is not kept count of yet. Count it, or enter what you bought.", m.Name)
+		}
+		out, err := m.pack("quantity", in.Quantity)
+		if err != nil {
+			return err
+		}
+		short, err := take(tx, m, &Movement{MaterialID: m.ID, Cause: in.Cause, Quantity: out.Neg(), At: a.now(), Note: strings.TrimSpace(in.Note)})
+		switch {
+		case err != nil:
+			return err
+		case short.IsPositive():
+			return problem.Invalid("quantity", "by the stores only %s is there; count it first if there is more", quantity(m.OnHand, m.Unit))
+		}
+		return settle(tx, &m)
+	})
+	return m, err
+}
+
+// Reverse takes a movement back. A purchase is taken back with its whole receipt.
+func (a *Area) Reverse(ctx context.Context, id uint64) (m Material, err error) {
+	err = a.db.Answer(ctx, &m, func(tx *gorm.DB) error {
+		var move Movement
+		if err := tx.First(&move, id).Error; err != nil {
+			return problem.OrNotFound(err, "movement")
+		}
+		switch {
+		case move.ReceiptID != nil:
+			return problem.Conflict(problem.Moved, "What was bought is taken back with its receipt.")
+		case move.RunID != nil:
+			return problem.Conflict(problem.Moved, "This was used in a step of a batch. Take back that the step was done, or correct what the batch used.")
+		}
+		if err := reverse(tx, move, a.now()); err != nil {
+			return err
+		}
+		return tx.First(&m, move.MaterialID).Error
+	})
+	return m, err
+}
+
+// reverse notes the opposite of a movement.
+func reverse(tx *gorm.DB, move Movement, now time.Time) error {
+	var m Material
+	if err := tx.First(&m, move.MaterialID).Error; err != nil {
+		return fmt.Errorf("reading a material: %w", err)
+	}
+	var again int64
+	if err := tx.Model(&Movement{}).Where("reverses = ?", move.ID).Count(&again).Error; err != nil {
+		return fmt.Errorf("looking for a reversal: %w", err)
+	}
+	if again > 0 || move.Reverses != nil {
+		return problem.Conflict(problem.Moved, "This has been taken back already.")
+	}
+	var parts []MovementPart
+	if err := tx.Where("movement_id = ?", move.ID).Order("purchase_id").Find(&parts).Error; err != nil {
+		return fmt.Errorf("reading what a movement took: %w", err)
+	}
+	if err := mustBeThere(tx, m, parts); err != nil {
+		return err
+	}
+	back := Movement{MaterialID: m.ID, Cause: move.Cause, Quantity: move.Quantity.Neg(), UnitCost: move.UnitCost, Counted: move.Counted,
+		BatchID: move.BatchID, ReceiptID: move.ReceiptID, At: now, Note: "taken back", Reverses: &move.ID}
+	for _, p := range parts {
+		back.Parts = append(back.Parts, MovementPart{PurchaseID: p.PurchaseID, Quantity: p.Quantity.Neg()})
+	}
+	if err := change(tx, back.Parts); err != nil {
+		return err
+	}
+	if err := addMovement(tx, &back); err != nil {
+		return err
+	}
+	return settle(tx, &m)
+}
+
+// mustBeThere refuses to take back what came when some of it has been used since.
+func mustBeThere(tx *gorm.DB, m Material, parts []MovementPart) error {
+	for _, part := range parts {
+		var p Purchase
+		if err := tx.First(&p, part.PurchaseID).Error; err != nil {
+			return fmt.Errorf("reading a purchase: %w", err)
+		}
+		if used := part.Quantity.Sub(p.Left); used.IsPositive() {
+			return problem.Conflict(problem.Moved, "%s of this %s has been used since. Take that back first, or count what is there.", quantity(used, m.Unit), m.Name)
+		}
+	}
+	return nil
+}
