@@ -68,6 +68,13 @@ func (w Way) withTax() decimal.Decimal { return one.Add(share(w.TaxPercent)) }
 
 func (w Way) fixed() decimal.Decimal { return w.FeeFixed.Add(w.CardFixed.Decimal) }
 
+// Selling is the way as a cost problem has it, for a margin in per cent: all that
+// is taken off the price before tax, in one. Its price is the one before tax.
+func (w Way) Selling(margin decimal.Decimal) *Selling {
+	taken := one.Sub(w.keptShare()).Mul(hundred)
+	return &Selling{FeePercent: Quantity{Decimal: taken}, FeeFixed: MoneyOf(w.fixed()), MarginPercent: Quantity{Decimal: margin}}
+}
+
 // Sell is a piece sold at a tag.
 func (w Way) Sell(p Piece, tag decimal.Decimal) Sale {
 	s := Sale{Tag: tag, Net: tag}
@@ -116,11 +123,11 @@ func (w Way) tagFor(amount, kept decimal.Decimal) decimal.Decimal {
 	if w.TaxInPrice {
 		net = net.Mul(w.withTax())
 	}
-	return w.ended(wholeCentsUp(net))
+	return w.Ended(wholeCentsUp(net))
 }
 
-// ended is the lowest price with the way's ending that is not under a price in whole cents.
-func (w Way) ended(price decimal.Decimal) decimal.Decimal {
+// Ended is the lowest price with the way's ending that is not under a price in whole cents.
+func (w Way) Ended(price decimal.Decimal) decimal.Decimal {
 	if w.Ending == nil {
 		return price
 	}

@@ -59,6 +59,7 @@ func (s Step) joined(next Step) Step {
 		}
 	}
 	s.Uses = slices.Concat(s.Uses, next.Uses)
+	s.Outside = s.Outside.and(next.Outside)
 	s.Checklist = slices.Concat(s.Checklist, next.Checklist)
 	for _, c := range next.Cautions {
 		if !slices.Contains(s.Cautions, c) {
@@ -72,6 +73,17 @@ func (s Step) joined(next Step) Step {
 	}
 	s.Rest = next.Rest
 	return s
+}
+
+// and is the work bought in for two steps; nil when neither has any.
+func (o *Outside) and(other *Outside) *Outside {
+	switch {
+	case o == nil:
+		return other
+	case other == nil:
+		return o
+	}
+	return &Outside{o.PerPiece.Add(other.PerPiece), o.PerBatch.Add(other.PerBatch)}
 }
 
 func (s Step) part() Part { return Part{s.ID, s.Do, s.With, s.Name} }

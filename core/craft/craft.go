@@ -6,7 +6,9 @@ package craft
 import (
 	"slices"
 
+	"github.com/shopspring/decimal"
 	"tidykiln/core/measure"
+
 	"tidykiln/core/shape"
 )
 
@@ -68,6 +70,8 @@ type Step struct {
 	// Outcomes are what can become of a piece beside good; empty means what is usual for the kind of work.
 	Outcomes []Outcome `json:"outcomes,omitempty"`
 	Uses     []Use     `json:"uses"`
+	// Outside is work of the step that is bought in, such as a copy shop's sheets; nil without any.
+	Outside *Outside `json:"outside,omitempty"`
 	// Holds are the places and machines that the step has to itself.
 	Holds []Holding `json:"holds,omitempty"`
 	// Inside is the ID of an earlier step within whose rest this one is done.
@@ -82,6 +86,12 @@ type Step struct {
 	Cautions  []string `json:"cautions"`
 	// Parts are the steps that this one stands for where they go hand in hand.
 	Parts []Part `json:"parts,omitempty"`
+}
+
+// Outside is what work bought in costs: money for each piece started, and once a batch.
+type Outside struct {
+	PerPiece decimal.Decimal `json:"perPiece" pattern:"^\\d{1,6}(\\.\\d{1,4})?$" patternDescription:"an amount such as 0.30"`
+	PerBatch decimal.Decimal `json:"perBatch" pattern:"^\\d{1,6}(\\.\\d{1,4})?$" patternDescription:"an amount such as 3.60"`
 }
 
 // Part is a step that goes hand in hand with others.

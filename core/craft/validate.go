@@ -5,6 +5,8 @@ import (
 	"regexp"
 	"slices"
 
+	"github.com/shopspring/decimal"
+
 	"tidykiln/core/shape"
 )
 
@@ -120,6 +122,13 @@ func (s Step) validate(at string) error {
 	}
 	if err := s.validUses(at); err != nil {
 		return err
+	}
+	if o := s.Outside; o != nil {
+		for name, amount := range map[string]decimal.Decimal{"perPiece": o.PerPiece, "perBatch": o.PerBatch} {
+			if amount.IsNegative() || amount.GreaterThan(decimal.NewFromInt(mostOfAnyUnit)) {
+				return fmt.Errorf("%s.outside.%s: must be from 0 to %d", at, name, int(mostOfAnyUnit))
+			}
+		}
 	}
 	if err := validTexts(at+".checklist", s.Checklist); err != nil {
 		return err

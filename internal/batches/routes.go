@@ -10,11 +10,6 @@ import (
 	"tidykiln/internal/wire"
 )
 
-// Versioned is a request that holds only for the version its sender saw.
-type Versioned struct {
-	Version int `json:"version" minimum:"1"`
-}
-
 // Ticked lists the points of a checklist that are done, by index.
 type Ticked struct {
 	Ticked []int `json:"ticked" maxItems:"100" nullable:"false"`
@@ -33,9 +28,11 @@ func (a *Area) Mount(api huma.API) {
 			o, err := a.TakeOrder(ctx, in.Body)
 			return &wire.Body[Made]{Body: Made{o.ID, o.Number}}, err
 		})
-	change(api, "hand-over", "/api/orders/{id}/hand-over", "Hand an order over", func(ctx context.Context, id uint64, in Versioned) error { return a.HandOver(ctx, id, in.Version) })
-	change(api, "take-back", "/api/orders/{id}/take-back", "Undo a hand-over", func(ctx context.Context, id uint64, in Versioned) error { return a.TakeBack(ctx, id, in.Version) })
-	change(api, "cancel-order", "/api/orders/{id}/cancel", "Cancel an order", func(ctx context.Context, id uint64, in Versioned) error { return a.CancelOrder(ctx, id, in.Version) })
+	change(api, "hand-over", "/api/orders/{id}/hand-over", "Hand an order over", func(ctx context.Context, id uint64, in wire.Versioned) error { return a.HandOver(ctx, id, in.Version) })
+	change(api, "take-back", "/api/orders/{id}/take-back", "Undo a hand-over", func(ctx context.Context, id uint64, in wire.Versioned) error { return a.TakeBack(ctx, id, in.Version) })
+	change(api, "cancel-order", "/api/orders/{id}/cancel", "Cancel an order", func(ctx context.Context, id uint64, in wire.Versioned) error {
+		return a.CancelOrder(ctx, id, in.Version)
+	})
 
 	huma.Register(api, huma.Operation{OperationID: "list-demand", Method: http.MethodGet, Path: "/api/demand", Summary: "Open demand by product, with proposals for batches"},
 		func(ctx context.Context, _ *struct{}) (*wire.Body[[]Demand], error) {
@@ -47,7 +44,7 @@ func (a *Area) Mount(api huma.API) {
 			b, err := a.Make(ctx, in.Body)
 			return &wire.Body[Made]{Body: Made{b.ID, b.Number}}, err
 		})
-	change(api, "abandon-batch", "/api/batches/{id}/abandon", "Abandon a batch", func(ctx context.Context, id uint64, in Versioned) error { return a.Abandon(ctx, id, in.Version) })
+	change(api, "abandon-batch", "/api/batches/{id}/abandon", "Abandon a batch", func(ctx context.Context, id uint64, in wire.Versioned) error { return a.Abandon(ctx, id, in.Version) })
 	a.mountRuns(api)
 }
 

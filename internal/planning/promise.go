@@ -147,8 +147,7 @@ func (a *Area) askJobs(s *Schedule, ask Ask, made []products.Product, shelf []in
 }
 
 func (p *Promise) price(basis products.Basis, ask Ask, made []products.Product) error {
-	w := basis.Workshop
-	kept := decimal.NewFromInt(1).Sub(w.FeePercent.Shift(-2))
+	way := basis.Main().Way()
 	var earned, minutes decimal.Decimal
 	for i, l := range ask.Lines {
 		c, err := basis.Cost(made[i], l.Quantity)
@@ -156,10 +155,10 @@ func (p *Promise) price(basis products.Basis, ask Ask, made []products.Product) 
 			return err
 		}
 		n := decimal.NewFromInt(int64(l.Quantity))
-		total, labour := c.Total(), c.Piece().Labour
+		total, sold := c.Total(), way.Sell(c.Piece(), made[i].Price)
 		p.Total = p.Total.Add(made[i].Price.Mul(n))
 		p.TotalCost = p.TotalCost.Add(total.Mul(n))
-		earned = earned.Add(made[i].Price.Mul(kept).Sub(w.FeeFixed).Sub(total.Sub(labour)).Mul(n))
+		earned = earned.Add(sold.Contribution(c.Piece()).Mul(n))
 		minutes = minutes.Add(c.Piece().HandsMinutes.Mul(n))
 		line := PromiseLine{ProductID: made[i].ID, Product: made[i].Name, Quantity: l.Quantity, UnitPrice: made[i].Price, UnitCost: total.StringFixed(2), Bars: barsOf(made[i].Bench(), l.Quantity)}
 		p.Lines = append(p.Lines, line)

@@ -47,7 +47,7 @@ type Detail struct {
 type Costing struct {
 	cost.Reckoning
 	Work cost.Work
-	// TargetPrice leaves the workshop's margin.
+	// TargetPrice is what the main way of selling aims at.
 	TargetPrice decimal.Decimal
 	// EarnedPerHour is at the product's own price; empty without hands-on time.
 	EarnedPerHour string
@@ -58,17 +58,22 @@ func (c Costing) Total() decimal.Decimal { return c.Piece().Total }
 
 // work translates a product's recipe into the core's question.
 func (b Basis) work(p Product) cost.Work {
-	w := b.Workshop
+	w, main := b.Workshop, b.Main()
 	work := cost.Work{
 		Currency: w.Currency, LabourPerHour: cost.MoneyOf(w.LabourPerHour), OverheadPerHour: cost.MoneyOf(w.OverheadPerHour),
-		Selling: &cost.Selling{FeePercent: cost.Quantity{Decimal: w.FeePercent}, FeeFixed: cost.MoneyOf(w.FeeFixed), MarginPercent: cost.Quantity{Decimal: w.MarginPercent}},
 		LotSize: p.Bench().LotSize(w.Sitting(), w.RackPlaces),
+	}
+	if main.Target == ForMargin {
+		work.Selling = main.Way().Selling(main.TargetValue)
 	}
 	used := map[string]bool{}
 	extent := craft.ExtentOf(p.Blank, p.Picture)
 	for _, s := range p.Recipe.Document.Steps {
 		yield := cost.QuantityOf(s.Yield)
 		stage := cost.WorkStage{Stage: cost.Stage{ID: s.ID, Yield: &yield, SetupMinutes: cost.QuantityOf(s.SetupMinutes), MinutesPerPiece: cost.QuantityOf(s.MinutesPerPiece)}}
+		if s.Outside != nil {
+			stage.Outside = &cost.Outside{PerPiece: cost.MoneyOf(s.Outside.PerPiece), PerBatch: cost.MoneyOf(s.Outside.PerBatch)}
+		}
 		for _, u := range s.Uses {
 			used[u.Material] = true
 			addUse(&stage, u.Material, u.Amount(s, extent, b.Materials[u.Material].Supply()))
@@ -102,19 +107,14 @@ func (b Basis) Cost(p Product, good int) (c Costing, err error) {
 	if c.Reckoning, err = cost.Reckon(c.Work.Problem(good)); err != nil {
 		return c, fmt.Errorf("costing %s: %w", p.Name, err)
 	}
-	piece, way := c.Piece(), b.way()
-	if c.TargetPrice, err = way.TagForMargin(piece, b.Workshop.MarginPercent); err != nil {
+	main := b.Main()
+	if c.TargetPrice, err = main.proposal(c.Piece(), p.Price); err != nil {
 		return c, fmt.Errorf("pricing %s: %w", p.Name, err)
 	}
-	if earned := way.Sell(piece, p.Price).EarnedPerHour; earned != nil {
+	if earned := main.Way().Sell(c.Piece(), p.Price).EarnedPerHour; earned != nil {
 		c.EarnedPerHour = earned.StringFixed(2)
 	}
 	return c, nil
-}
-
-// way is how the workshop sells.
-func (b Basis) way() cost.Way {
-	return cost.Way{FeePercent: cost.Quantity{Decimal: b.Workshop.FeePercent}, FeeFixed: cost.MoneyOf(b.Workshop.FeeFixed)}
 }
 
 // Card sums a product up.

@@ -20,6 +20,7 @@ const (
 	ForMaterials CostKind = "materials"
 	ForPrint     CostKind = "print"
 	ForPacking   CostKind = "packing"
+	ForOutside   CostKind = "outside" // bought in
 	ForLabour    CostKind = "labour"
 	ForOverhead  CostKind = "overhead"
 	ForSpoils    CostKind = "spoils"
@@ -29,7 +30,7 @@ const (
 // lines of a piece add up to what it costs: those of a flawless one, and what
 // spoils add at each step.
 type CostLine struct {
-	Kind   CostKind `json:"kind" enum:"materials,print,packing,labour,overhead,spoils"`
+	Kind   CostKind `json:"kind" enum:"materials,print,packing,outside,labour,overhead,spoils"`
 	StepID string   `json:"stepId"`
 	Step   string   `json:"step"`
 	Name   string   `json:"name"`
@@ -96,6 +97,12 @@ func (b Basis) lines(p Product, c Costing) (lines []CostLine) {
 			line.Kind, line.Name = costKindOf(m.Kind), m.Name
 			line.How = b.how(step, key, extent, c)
 			lines = append(lines, line.with(c.Each(sum(flawless, cost.Materials, key))))
+		}
+		if o := step.Outside; o != nil {
+			line := at
+			line.Kind, line.Name = ForOutside, "Bought in"
+			line.How = fmt.Sprintf("%s a piece, and %s a batch, shared by %d", o.PerPiece.StringFixed(2), o.PerBatch.StringFixed(2), c.Good)
+			lines = append(lines, line.with(c.Each(sum(flawless, cost.Bought, ""))))
 		}
 		for _, hands := range []struct {
 			kind cost.Kind

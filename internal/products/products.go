@@ -56,7 +56,7 @@ type NewProduct struct {
 	Look     craft.Look        `json:"look" enum:"crisp,weathered"`
 	Lettered bool              `json:"lettered"`
 	Choices  map[string]string `json:"choices,omitempty" maxProperties:"20" doc:"answers where practitioners differ, by the key of the question"`
-	// Price may be left out; it is then the one that leaves the workshop's margin.
+	// Price may be left out; it is then the one that the main way of selling aims at.
 	Price    string `json:"price,omitempty" pattern:"^(\\d{1,6}(\\.\\d{1,2})?)?$" patternDescription:"an amount such as 10.50"`
 	Material string `json:"material,omitempty" maxLength:"60" doc:"key of the blank's material"`
 }
@@ -249,7 +249,12 @@ type Basis struct {
 	Room      workshop.Room
 	Materials stores.Materials
 	Methods   Methods
+	// Outlets are the ways of selling, the main one first; there is always one.
+	Outlets []Outlet
 }
+
+// Main is the way of selling at which the products' own prices are asked.
+func (b Basis) Main() Outlet { return b.Outlets[0] }
 
 // LoadBasis reads it as of a moment.
 func LoadBasis(tx *gorm.DB, now time.Time) (b Basis, err error) {
@@ -260,6 +265,9 @@ func LoadBasis(tx *gorm.DB, now time.Time) (b Basis, err error) {
 		return b, err
 	}
 	if b.Materials, err = stores.LoadMaterials(tx); err != nil {
+		return b, err
+	}
+	if b.Outlets, err = LoadOutlets(tx); err != nil {
 		return b, err
 	}
 	b.Methods, err = LoadMethods(tx)

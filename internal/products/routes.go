@@ -2,6 +2,7 @@ package products
 
 import (
 	"context"
+	"fmt"
 	"net/http"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -38,6 +39,7 @@ func (a *Area) Mount(api huma.API) {
 			return &wire.Body[Detail]{Body: d}, err
 		})
 	a.mountRecipes(api)
+	a.mountCosts(api)
 	a.mountMethods(api)
 	a.mountTroubles(api)
 }
@@ -138,5 +140,55 @@ func (a *Area) mountMethods(api huma.API) {
 		func(ctx context.Context, in *wire.ByKey) (*wire.File, error) {
 			text, err := a.ExportMethod(ctx, in.Key)
 			return wire.NewFile("application/json", in.Key+".method.json", text), err
+		})
+}
+
+// batchOf is a request about batches of a number of good pieces of a product.
+type batchOf struct {
+	ID     uint64 `path:"id"`
+	Pieces int    `query:"pieces" minimum:"0" maximum:"500" doc:"good pieces in the batch; twelve when left out"`
+}
+
+func (in batchOf) pieces() int {
+	if in.Pieces == 0 {
+		return usualBatch
+	}
+	return in.Pieces
+}
+
+func (a *Area) mountCosts(api huma.API) {
+	huma.Register(api, huma.Operation{OperationID: "get-costs", Method: http.MethodGet, Path: "/api/products/{id}/costs", Summary: "What a piece costs and earns, made in batches of a size"},
+		func(ctx context.Context, in *batchOf) (*wire.Body[Costs], error) {
+			c, err := a.Costs(ctx, in.ID, in.pieces())
+			return &wire.Body[Costs]{Body: c}, err
+		})
+	huma.Register(api, huma.Operation{OperationID: "export-cost-problem", Method: http.MethodGet, Path: "/api/products/{id}/cost-problem", Summary: "A product's costs as the problem that the command answers"},
+		func(ctx context.Context, in *batchOf) (*wire.File, error) {
+			text, err := a.CostProblem(ctx, in.ID, in.pieces())
+			return wire.NewFile("application/json", fmt.Sprintf("cost-problem-%d.json", in.ID), text), err
+		})
+	huma.Register(api, huma.Operation{OperationID: "set-price", Method: http.MethodPut, Path: "/api/products/{id}/price", Summary: "Set what is asked for a product at a way of selling"},
+		func(ctx context.Context, in *wire.Edit[PriceChange]) (*wire.Body[Detail], error) {
+			d, err := a.SetPrice(ctx, in.ID, in.Body)
+			return &wire.Body[Detail]{Body: d}, err
+		})
+	huma.Register(api, huma.Operation{OperationID: "list-outlets", Method: http.MethodGet, Path: "/api/outlets", Summary: "The ways of selling, the main one first"},
+		func(ctx context.Context, _ *struct{}) (*wire.Body[[]Outlet], error) {
+			list, err := a.Outlets(ctx)
+			return &wire.Body[[]Outlet]{Body: list}, err
+		})
+	huma.Register(api, huma.Operation{OperationID: "add-outlet", Method: http.MethodPost, Path: "/api/outlets", Summary: "Add a way of selling", DefaultStatus: http.StatusCreated},
+		func(ctx context.Context, in *wire.Body[OutletForm]) (*wire.Body[Outlet], error) {
+			o, err := a.AddOutlet(ctx, in.Body)
+			return &wire.Body[Outlet]{Body: o}, err
+		})
+	huma.Register(api, huma.Operation{OperationID: "change-outlet", Method: http.MethodPut, Path: "/api/outlets/{id}", Summary: "Change a way of selling"},
+		func(ctx context.Context, in *wire.Edit[OutletChange]) (*wire.Body[Outlet], error) {
+			o, err := a.ChangeOutlet(ctx, in.ID, in.Body)
+			return &wire.Body[Outlet]{Body: o}, err
+		})
+	huma.Register(api, huma.Operation{OperationID: "archive-outlet", Method: http.MethodPost, Path: "/api/outlets/{id}/archive", Summary: "End a way of selling", DefaultStatus: http.StatusNoContent},
+		func(ctx context.Context, in *wire.Edit[wire.Versioned]) (*struct{}, error) {
+			return nil, a.ArchiveOutlet(ctx, in.ID, in.Body.Version)
 		})
 }

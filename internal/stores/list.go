@@ -16,14 +16,14 @@ const pageSize = 100
 
 // Shelves is a page of the materials.
 type Shelves struct {
-	Rows  []Row `json:"rows" nullable:"false"`
-	Total int   `json:"total" doc:"of all pages"`
-	Page  int   `json:"page"`
-	Pages int   `json:"pages"`
+	Rows  []MaterialRow `json:"rows" nullable:"false"`
+	Total int           `json:"total" doc:"of all pages"`
+	Page  int           `json:"page"`
+	Pages int           `json:"pages"`
 }
 
-// Row is a material in the list.
-type Row struct {
+// MaterialRow is a material in the list.
+type MaterialRow struct {
 	Material
 	Worth decimal.Decimal `json:"worth" doc:"what was paid for what is left"`
 	// UseBy is the first day on which some of what is left is too old; empty without one.
@@ -51,7 +51,7 @@ func (a *Area) List(ctx context.Context, s Search) (list Shelves, err error) {
 		if err := found.Session(&gorm.Session{}).Count(&total).Error; err != nil {
 			return fmt.Errorf("counting the materials: %w", err)
 		}
-		list = Shelves{Rows: []Row{}, Total: int(total), Page: max(1, s.Page), Pages: max(1, (int(total)+pageSize-1)/pageSize)}
+		list = Shelves{Rows: []MaterialRow{}, Total: int(total), Page: max(1, s.Page), Pages: max(1, (int(total)+pageSize-1)/pageSize)}
 		var materials []Material
 		if err := found.Session(&gorm.Session{}).Order("kind, name, id").Limit(pageSize).Offset((list.Page - 1) * pageSize).Find(&materials).Error; err != nil {
 			return fmt.Errorf("reading the materials: %w", err)
@@ -72,8 +72,8 @@ func (a *Area) List(ctx context.Context, s Search) (list Shelves, err error) {
 	return list, err
 }
 
-func (m Material) row(left []Purchase, in *time.Location) Row {
-	r := Row{Material: m}
+func (m Material) row(left []Purchase, in *time.Location) MaterialRow {
+	r := MaterialRow{Material: m}
 	for _, p := range left {
 		r.Worth = r.Worth.Add(p.held().Worth())
 		if by := m.useBy(p, in); by != "" && (r.UseBy == "" || by < r.UseBy) {
@@ -115,8 +115,8 @@ func leftOf(tx *gorm.DB, materials []Material) (map[uint64][]Purchase, error) {
 	return left, nil
 }
 
-// Name is a material by name, for choosing one.
-type Name struct {
+// MaterialName is a material by name, for choosing one.
+type MaterialName struct {
 	ID          uint64   `json:"id"`
 	MaterialKey string   `json:"materialKey"`
 	Name        string   `json:"name"`
@@ -127,7 +127,7 @@ type Name struct {
 }
 
 // Names lists all materials by kind and name.
-func (a *Area) Names(ctx context.Context) (names []Name, err error) {
+func (a *Area) Names(ctx context.Context) (names []MaterialName, err error) {
 	err = a.db.Read(ctx, func(tx *gorm.DB) error {
 		if err := tx.Model(&Material{}).Where("archived_at IS NULL").Order("kind, name, id").Find(&names).Error; err != nil {
 			return fmt.Errorf("reading the materials' names: %w", err)
@@ -137,12 +137,12 @@ func (a *Area) Names(ctx context.Context) (names []Name, err error) {
 	return names, err
 }
 
-// Card is a material with what is left of it, its packs, and where it went.
-type Card struct {
-	Row
-	Left      []LeftOf   `json:"left" nullable:"false" doc:"purchases of which something is left, in order of use"`
-	Packs     []Pack     `json:"packs" nullable:"false" doc:"packs it has been bought in, the latest first"`
-	Movements []Movement `json:"movements" nullable:"false" doc:"the latest first"`
+// MaterialCard is a material with what is left of it, its packs, and where it went.
+type MaterialCard struct {
+	MaterialRow
+	Left      []LeftOf       `json:"left" nullable:"false" doc:"purchases of which something is left, in order of use"`
+	Packs     []MaterialPack `json:"packs" nullable:"false" doc:"packs it has been bought in, the latest first"`
+	Movements []Movement     `json:"movements" nullable:"false" doc:"the latest first"`
 	// TakenBack are the movements that others have taken back.
 	TakenBack []uint64 `json:"takenBack" nullable:"false"`
 	// Moved counts all movements there ever were.
@@ -163,8 +163,8 @@ type LeftOf struct {
 	UnitCost   decimal.Decimal `json:"unitCost"`
 }
 
-// Pack is a size that a material has been bought in.
-type Pack struct {
+// MaterialPack is a size that a material has been bought in.
+type MaterialPack struct {
 	PurchaseID uint64          `json:"purchaseId" doc:"the latest of this pack"`
 	Supplier   string          `json:"supplier"`
 	Pack       string          `json:"pack"`
@@ -178,7 +178,7 @@ type Pack struct {
 const shownMovements = 60
 
 // Card reads one material.
-func (a *Area) Card(ctx context.Context, id uint64) (c Card, err error) {
+func (a *Area) Card(ctx context.Context, id uint64) (c MaterialCard, err error) {
 	err = a.db.Read(ctx, func(tx *gorm.DB) error {
 		m, err := loadMaterial(tx, id)
 		if err != nil {
@@ -192,7 +192,7 @@ func (a *Area) Card(ctx context.Context, id uint64) (c Card, err error) {
 		if err != nil {
 			return err
 		}
-		c = Card{Row: m.row(left[id], w.Location()), Left: []LeftOf{}, Packs: []Pack{}, Movements: []Movement{}, TakenBack: []uint64{}}
+		c = MaterialCard{MaterialRow: m.row(left[id], w.Location()), Left: []LeftOf{}, Packs: []MaterialPack{}, Movements: []Movement{}, TakenBack: []uint64{}}
 		if err := c.readLeft(tx, w.Location()); err != nil {
 			return err
 		}
@@ -217,7 +217,7 @@ func boughtOf(tx *gorm.DB) *gorm.DB {
 		Joins("LEFT JOIN receipts ON receipts.id = purchases.receipt_id").Joins("LEFT JOIN suppliers ON suppliers.id = receipts.supplier_id")
 }
 
-func (c *Card) readLeft(tx *gorm.DB, in *time.Location) error {
+func (c *MaterialCard) readLeft(tx *gorm.DB, in *time.Location) error {
 	var rows []bought
 	err := boughtOf(tx).Where("purchases.material_id = ? AND left_quantity > 0", c.ID).
 		Order("opened_at IS NULL, opened_at, purchases.received_on, purchases.id").Scan(&rows).Error
@@ -233,22 +233,22 @@ func (c *Card) readLeft(tx *gorm.DB, in *time.Location) error {
 
 // PacksOf maps materials to the packs they have been bought in, each at its
 // latest price, the latest first.
-func PacksOf(tx *gorm.DB, materials []uint64) (map[uint64][]Pack, error) {
+func PacksOf(tx *gorm.DB, materials []uint64) (map[uint64][]MaterialPack, error) {
 	var rows []bought
 	latest := tx.Table("purchases p").Select("MAX(p.id)").Joins("JOIN receipts r ON r.id = p.receipt_id AND r.reversed_at IS NULL").
 		Where("p.material_id IN ?", append(materials, 0)).Group("p.material_id, r.supplier_id, p.pack_quantity, p.pack")
 	if err := boughtOf(tx).Where("purchases.id IN (?)", latest).Order("purchases.received_on DESC, purchases.id DESC").Scan(&rows).Error; err != nil {
 		return nil, fmt.Errorf("reading the packs: %w", err)
 	}
-	packs := map[uint64][]Pack{}
+	packs := map[uint64][]MaterialPack{}
 	for _, p := range rows {
-		packs[p.MaterialID] = append(packs[p.MaterialID], Pack{PurchaseID: p.ID, Supplier: p.Supplier, Pack: p.Pack, Quantity: p.PackQuantity,
+		packs[p.MaterialID] = append(packs[p.MaterialID], MaterialPack{PurchaseID: p.ID, Supplier: p.Supplier, Pack: p.Pack, Quantity: p.PackQuantity,
 			Price: p.Price.Add(p.Extra).DivRound(decimal.NewFromInt(int64(p.Packs)), 4), ReceivedOn: p.ReceivedOn})
 	}
 	return packs, nil
 }
 
-func (c *Card) readMovements(tx *gorm.DB) error {
+func (c *MaterialCard) readMovements(tx *gorm.DB) error {
 	var moved int64
 	if err := tx.Model(&Movement{}).Where("material_id = ?", c.ID).Count(&moved).Error; err != nil {
 		return fmt.Errorf("counting the movements: %w", err)

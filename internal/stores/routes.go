@@ -9,11 +9,6 @@ import (
 	"tidykiln/internal/wire"
 )
 
-// Versioned is a request about a thing as it was read at a version.
-type Versioned struct {
-	Version int `json:"version" minimum:"1"`
-}
-
 // Entered is the receipt that was entered.
 type Entered struct {
 	ReceiptID uint64 `json:"receiptId"`
@@ -31,14 +26,14 @@ func (a *Area) Mount(api huma.API) {
 			return &wire.Body[Shelves]{Body: list}, err
 		})
 	huma.Register(api, huma.Operation{OperationID: "list-material-names", Method: http.MethodGet, Path: "/api/material-names", Summary: "All materials by name, for choosing one"},
-		func(ctx context.Context, _ *struct{}) (*wire.Body[[]Name], error) {
+		func(ctx context.Context, _ *struct{}) (*wire.Body[[]MaterialName], error) {
 			names, err := a.Names(ctx)
-			return &wire.Body[[]Name]{Body: names}, err
+			return &wire.Body[[]MaterialName]{Body: names}, err
 		})
 	huma.Register(api, huma.Operation{OperationID: "get-material", Method: http.MethodGet, Path: "/api/materials/{id}", Summary: "A material, what is left of it, and where it went"},
-		func(ctx context.Context, in *wire.ByID) (*wire.Body[Card], error) {
+		func(ctx context.Context, in *wire.ByID) (*wire.Body[MaterialCard], error) {
 			c, err := a.Card(ctx, in.ID)
-			return &wire.Body[Card]{Body: c}, err
+			return &wire.Body[MaterialCard]{Body: c}, err
 		})
 	huma.Register(api, huma.Operation{OperationID: "add-material", Method: http.MethodPost, Path: "/api/materials", Summary: "Add a material", DefaultStatus: http.StatusCreated},
 		func(ctx context.Context, in *wire.Body[NewMaterial]) (*wire.Body[Material], error) {
@@ -48,7 +43,7 @@ func (a *Area) Mount(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "change-material", Method: http.MethodPut, Path: "/api/materials/{id}", Summary: "Change what is said of a material"},
 		edit(a.Change))
 	huma.Register(api, huma.Operation{OperationID: "archive-material", Method: http.MethodPost, Path: "/api/materials/{id}/archive", Summary: "Take a material out of the stores", DefaultStatus: http.StatusNoContent},
-		func(ctx context.Context, in *wire.Edit[Versioned]) (*struct{}, error) {
+		func(ctx context.Context, in *wire.Edit[wire.Versioned]) (*struct{}, error) {
 			return nil, a.Archive(ctx, in.ID, in.Body.Version)
 		})
 	huma.Register(api, huma.Operation{OperationID: "count-material", Method: http.MethodPost, Path: "/api/materials/{id}/count", Summary: "Correct a stock to what was counted"}, edit(a.Count))

@@ -53,7 +53,7 @@ func (s shop) id(key string) uint64 {
 	return 0
 }
 
-func (s shop) card(key string) stores.Card {
+func (s shop) card(key string) stores.MaterialCard {
 	c, err := s.Card(ctx, s.id(key))
 	require.NoError(s.t, err)
 	return c

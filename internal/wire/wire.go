@@ -20,6 +20,11 @@ type Edit[T any] struct {
 	Body T
 }
 
+// Versioned is a request about a thing as it was read at a version.
+type Versioned struct {
+	Version int `json:"version" minimum:"1"`
+}
+
 // File is an answer that the browser saves.
 type File struct {
 	Type        string `header:"Content-Type"`

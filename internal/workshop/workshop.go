@@ -29,9 +29,6 @@ type Workshop struct {
 	SittingMinutes  int             `json:"sittingMinutes" minimum:"15" maximum:"720"`
 	LabourPerHour   decimal.Decimal `json:"labourPerHour" pattern:"^\\d{1,6}(\\.\\d{1,4})?$" patternDescription:"an amount such as 16.00"`
 	OverheadPerHour decimal.Decimal `json:"overheadPerHour" pattern:"^\\d{1,6}(\\.\\d{1,4})?$" patternDescription:"an amount such as 2.40"`
-	FeePercent      decimal.Decimal `json:"feePercent" pattern:"^\\d{1,2}(\\.\\d{1,3})?$" patternDescription:"a percentage under 100"`
-	FeeFixed        decimal.Decimal `json:"feeFixed" pattern:"^\\d{1,6}(\\.\\d{1,4})?$" patternDescription:"an amount such as 0.30"`
-	MarginPercent   decimal.Decimal `json:"marginPercent" pattern:"^\\d{1,2}(\\.\\d{1,3})?$" patternDescription:"a percentage under 100"`
 	// TaxIsCost says that the tax on what is bought is not given back to the studio.
 	TaxIsCost  bool     `json:"taxIsCost"`
 	RackPlaces int      `json:"rackPlaces" minimum:"1" maximum:"5000"`
@@ -113,9 +110,6 @@ func (w *Workshop) check() error {
 	}
 	if _, err := time.LoadLocation(w.TimeZone); err != nil || w.TimeZone == "" || w.TimeZone == "Local" {
 		return problem.Invalid("timeZone", "%q is not a time zone known here", w.TimeZone)
-	}
-	if w.FeePercent.Add(w.MarginPercent).GreaterThanOrEqual(decimal.NewFromInt(100)) {
-		return problem.Invalid("marginPercent", "fees and margin together must stay under 100 per cent")
 	}
 	for i := range w.People {
 		if err := w.People[i].check(fmt.Sprintf("people[%d]", i)); err != nil {

@@ -71,7 +71,6 @@ func TestABadWorkshopNamesTheField(t *testing.T) {
 	for field, spoil := range map[string]func(*workshop.Workshop){
 		"body.name":                        func(w *workshop.Workshop) { w.Name = " " },
 		"body.timeZone":                    func(w *workshop.Workshop) { w.TimeZone = "Mars/Olympus" },
-		"body.marginPercent":               func(w *workshop.Workshop) { w.MarginPercent = decimal.NewFromInt(94) },
 		"body.people[0].name":              func(w *workshop.Workshop) { w.People[0].Name = "" },
 		"body.people[0].hours[0].toMinute": func(w *workshop.Workshop) { w.People[0].Hours[0].ToMinute = 100 },
 		"body.people[0].hours[1].fromMinute": func(w *workshop.Workshop) {

@@ -208,6 +208,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/material-names": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All materials by name, for choosing one */
+        get: operations["list-material-names"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/materials": {
         parameters: {
             query?: never;
@@ -215,10 +232,80 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The materials, by kind and name */
+        /** A page of the materials, by kind and name, with what is left */
         get: operations["list-materials"];
         put?: never;
+        /** Add a material */
+        post: operations["add-material"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/materials/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A material, what is left of it, and where it went */
+        get: operations["get-material"];
+        /** Change what is said of a material */
+        put: operations["change-material"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/materials/{id}/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a material out of the stores */
+        post: operations["archive-material"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/materials/{id}/count": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Correct a stock to what was counted */
+        post: operations["count-material"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/materials/{id}/take-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Note stock that went bad or was lost */
+        post: operations["take-out"];
         delete?: never;
         options?: never;
         head?: never;
@@ -305,6 +392,23 @@ export interface paths {
         get: operations["export-method"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/movements/{id}/reverse": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a movement of stock back */
+        post: operations["reverse-movement"];
         delete?: never;
         options?: never;
         head?: never;
@@ -638,6 +742,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/receipts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was bought, the latest first */
+        get: operations["list-receipts"];
+        put?: never;
+        /** Enter what was bought */
+        post: operations["enter-receipt"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/receipts/{id}/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a receipt back */
+        post: operations["take-back-receipt"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/revision": {
         parameters: {
             query?: never;
@@ -769,6 +908,23 @@ export interface paths {
         put?: never;
         /** Take back that a step was done */
         post: operations["undo-done"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/suppliers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whom materials are bought from, and how they have done */
+        get: operations["list-suppliers"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -922,6 +1078,28 @@ export interface components {
             stage: "prepare" | "print" | "lay" | "remove" | "seal" | "finish";
             step: components["schemas"]["Step"];
         };
+        Bought: {
+            lines: components["schemas"]["BoughtLine"][];
+            note: string;
+            paid: string;
+            /** Format: int64 */
+            receiptId: number;
+            /** Format: date */
+            receivedOn: string;
+            supplier: string;
+            takenBack: boolean;
+        };
+        BoughtLine: {
+            extra: string;
+            /** Format: int64 */
+            materialId: number;
+            name: string;
+            pack: string;
+            /** Format: int64 */
+            packs: number;
+            price: string;
+            rejects: string;
+        };
         Card: {
             blank: components["schemas"]["Blank"];
             /** @description of one good piece, in twelves */
@@ -958,13 +1136,27 @@ export interface components {
             now: string;
         };
         CostLine: {
+            /** @description with four decimals */
             amount: string;
+            /** @description how it was worked out, in words and figures */
             how: string;
             /** @enum {string} */
-            kind: "blank" | "material" | "labour" | "overhead" | "spoils";
+            kind: "materials" | "print" | "packing" | "labour" | "overhead" | "spoils";
             name: string;
+            step: string;
+            stepId: string;
+        };
+        Counting: {
+            note?: string;
+            quantity: string;
+        };
+        Curve: {
+            /** Format: int64 */
+            enough: number;
+            points: components["schemas"]["CurvePoint"][];
         };
         CurvePoint: {
+            begins: string[];
             cost: string;
             /** Format: int64 */
             pieces: number;
@@ -1044,6 +1236,7 @@ export interface components {
             worst: string;
         };
         Done: {
+            acceptShort?: boolean;
             /** @description pieces that go through the step again */
             again?: number[];
             /** Format: date-time */
@@ -1057,7 +1250,7 @@ export interface components {
                 [key: string]: string;
             };
             cost: string;
-            curve: components["schemas"]["CurvePoint"][];
+            curve: components["schemas"]["Curve"];
             earnedPerHour: string;
             findings: components["schemas"]["Finding"][];
             handInHand: string[];
@@ -1081,6 +1274,10 @@ export interface components {
             /** Format: int64 */
             pieces: number;
             readiness: components["schemas"]["Readiness"];
+        };
+        Entered: {
+            /** Format: int64 */
+            receiptId: number;
         };
         Event: {
             /** Format: date-time */
@@ -1233,6 +1430,23 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        LeftOf: {
+            left: string;
+            /** Format: date-time */
+            openedAt?: string;
+            pack: string;
+            /** Format: int64 */
+            packs: number;
+            /** Format: int64 */
+            purchaseId: number;
+            quantity: string;
+            /** Format: date */
+            receivedOn: string;
+            /** @description empty for what was found at a count */
+            supplier: string;
+            unitCost: string;
+            useBy: string;
+        };
         LibraryEntry: {
             about: string;
             builtIn: boolean;
@@ -1261,6 +1475,7 @@ export interface components {
         LoggedStep: {
             /** @description begin before the rest's floor */
             acceptRisk?: boolean;
+            acceptShort?: boolean;
             /** @description pieces that go through the step again */
             again?: number[];
             /** Format: date-time */
@@ -1347,13 +1562,223 @@ export interface components {
             number?: number;
         };
         Material: {
+            counted: boolean;
+            /** Format: date-time */
+            countedAt?: string;
+            /** Format: double */
+            density?: number;
+            /** Format: double */
+            filmMm?: number;
+            hazard: string;
+            /** Format: int64 */
+            id: number;
+            /** @enum {string} */
+            kind: "blank" | "medium" | "paint" | "sealer" | "paper" | "film" | "toner" | "ink" | "consumable" | "finish" | "packing" | "energy";
+            /** Format: double */
+            lasts?: number;
+            latestCost?: string;
+            /**
+             * Format: int64
+             * @description days from ordering it until it is there
+             */
+            leadDays: number;
+            materialKey: string;
+            name: string;
+            onHand: string;
+            /**
+             * Format: int64
+             * @description days it keeps once it is opened
+             */
+            openLifeDays?: number;
+            /** Format: double */
+            sheetHeightMm?: number;
+            /** Format: double */
+            sheetWidthMm?: number;
+            /**
+             * Format: int64
+             * @description days it keeps from its purchase
+             */
+            shelfLifeDays?: number;
+            /** Format: double */
+            smallestMm?: number;
+            sort: string;
+            /** @enum {string} */
+            unit: "ml" | "g" | "m" | "piece" | "sheet" | "page" | "kWh";
+            unitCost: string;
+            /** Format: int64 */
+            version: number;
+        };
+        MaterialCard: {
+            counted: boolean;
+            /** Format: date-time */
+            countedAt?: string;
+            /** Format: double */
+            density?: number;
+            /** Format: double */
+            filmMm?: number;
+            hazard: string;
+            /** Format: int64 */
+            id: number;
+            /** @enum {string} */
+            kind: "blank" | "medium" | "paint" | "sealer" | "paper" | "film" | "toner" | "ink" | "consumable" | "finish" | "packing" | "energy";
+            /** Format: double */
+            lasts?: number;
+            latestCost?: string;
+            /**
+             * Format: int64
+             * @description days from ordering it until it is there
+             */
+            leadDays: number;
+            /** @description purchases of which something is left, in order of use */
+            left: components["schemas"]["LeftOf"][];
+            materialKey: string;
+            /** Format: int64 */
+            moved: number;
+            /** @description the latest first */
+            movements: components["schemas"]["Movement"][];
+            name: string;
+            onHand: string;
+            /**
+             * Format: int64
+             * @description days it keeps once it is opened
+             */
+            openLifeDays?: number;
+            /** @description packs it has been bought in, the latest first */
+            packs: components["schemas"]["MaterialPack"][];
+            /** Format: double */
+            sheetHeightMm?: number;
+            /** Format: double */
+            sheetWidthMm?: number;
+            /**
+             * Format: int64
+             * @description days it keeps from its purchase
+             */
+            shelfLifeDays?: number;
+            /** Format: double */
+            smallestMm?: number;
+            sort: string;
+            takenBack: number[];
+            /** @enum {string} */
+            unit: "ml" | "g" | "m" | "piece" | "sheet" | "page" | "kWh";
+            unitCost: string;
+            useBy: string;
+            /** Format: int64 */
+            version: number;
+            /** @description what was paid for what is left */
+            worth: string;
+        };
+        MaterialChange: {
+            /** Format: double */
+            density?: number;
+            /** Format: double */
+            filmMm?: number;
+            hazard: string;
+            /** @enum {string} */
+            kind: "blank" | "medium" | "paint" | "sealer" | "paper" | "film" | "toner" | "ink" | "consumable" | "finish" | "packing" | "energy";
+            /** Format: double */
+            lasts?: number;
+            /**
+             * Format: int64
+             * @description days from ordering it until it is there
+             */
+            leadDays: number;
+            name: string;
+            /**
+             * Format: int64
+             * @description days it keeps once it is opened
+             */
+            openLifeDays?: number;
+            /** Format: double */
+            sheetHeightMm?: number;
+            /** Format: double */
+            sheetWidthMm?: number;
+            /**
+             * Format: int64
+             * @description days it keeps from its purchase
+             */
+            shelfLifeDays?: number;
+            /** Format: double */
+            smallestMm?: number;
+            sort: string;
+            /** @enum {string} */
+            unit: "ml" | "g" | "m" | "piece" | "sheet" | "page" | "kWh";
+            unitCost?: string;
+            /** Format: int64 */
+            version: number;
+        };
+        MaterialName: {
+            /** Format: double */
+            filmMm?: number;
             /** Format: int64 */
             id: number;
             kind: string;
             materialKey: string;
             name: string;
+            sort: string;
             unit: string;
+        };
+        MaterialPack: {
+            pack: string;
+            price: string;
+            /**
+             * Format: int64
+             * @description the latest of this pack
+             */
+            purchaseId: number;
+            quantity: string;
+            /** Format: date */
+            receivedOn: string;
+            supplier: string;
+        };
+        MaterialRow: {
+            counted: boolean;
+            /** Format: date-time */
+            countedAt?: string;
+            /** Format: double */
+            density?: number;
+            /** Format: double */
+            filmMm?: number;
+            hazard: string;
+            /** Format: int64 */
+            id: number;
+            /** @enum {string} */
+            kind: "blank" | "medium" | "paint" | "sealer" | "paper" | "film" | "toner" | "ink" | "consumable" | "finish" | "packing" | "energy";
+            /** Format: double */
+            lasts?: number;
+            latestCost?: string;
+            /**
+             * Format: int64
+             * @description days from ordering it until it is there
+             */
+            leadDays: number;
+            materialKey: string;
+            name: string;
+            onHand: string;
+            /**
+             * Format: int64
+             * @description days it keeps once it is opened
+             */
+            openLifeDays?: number;
+            /** Format: double */
+            sheetHeightMm?: number;
+            /** Format: double */
+            sheetWidthMm?: number;
+            /**
+             * Format: int64
+             * @description days it keeps from its purchase
+             */
+            shelfLifeDays?: number;
+            /** Format: double */
+            smallestMm?: number;
+            sort: string;
+            /** @enum {string} */
+            unit: "ml" | "g" | "m" | "piece" | "sheet" | "page" | "kWh";
             unitCost: string;
+            useBy: string;
+            /** Format: int64 */
+            version: number;
+            /** @description what was paid for what is left */
+            worth: string;
         };
         MethodFile: {
             /** @description tidykiln/method@1 */
@@ -1393,6 +1818,25 @@ export interface components {
             fix: string;
             why: string;
         };
+        Movement: {
+            /** Format: date-time */
+            at: string;
+            /** Format: int64 */
+            batchId?: number;
+            /** @enum {string} */
+            cause: "purchase" | "batch" | "spoil" | "count" | "loss";
+            /** @description whether stock was kept count of then */
+            counted: boolean;
+            /** Format: int64 */
+            id: number;
+            note: string;
+            quantity: string;
+            /** Format: int64 */
+            receiptId?: number;
+            /** Format: int64 */
+            reverses?: number;
+            unitCost: string;
+        };
         NewBatch: {
             /** Format: int64 */
             extras: number;
@@ -1408,6 +1852,43 @@ export interface components {
             productId: number;
             /** Format: int64 */
             quantity: number;
+        };
+        NewMaterial: {
+            /** Format: double */
+            density?: number;
+            /** Format: double */
+            filmMm?: number;
+            hazard: string;
+            /** @enum {string} */
+            kind: "blank" | "medium" | "paint" | "sealer" | "paper" | "film" | "toner" | "ink" | "consumable" | "finish" | "packing" | "energy";
+            /** Format: double */
+            lasts?: number;
+            /**
+             * Format: int64
+             * @description days from ordering it until it is there
+             */
+            leadDays: number;
+            name: string;
+            /**
+             * Format: int64
+             * @description days it keeps once it is opened
+             */
+            openLifeDays?: number;
+            /** Format: double */
+            sheetHeightMm?: number;
+            /** Format: double */
+            sheetWidthMm?: number;
+            /**
+             * Format: int64
+             * @description days it keeps from its purchase
+             */
+            shelfLifeDays?: number;
+            /** Format: double */
+            smallestMm?: number;
+            sort: string;
+            /** @enum {string} */
+            unit: "ml" | "g" | "m" | "piece" | "sheet" | "page" | "kWh";
+            unitCost: string;
         };
         NewOrder: {
             customer: string;
@@ -1438,6 +1919,26 @@ export interface components {
             name: string;
             picture: components["schemas"]["PictureForm"];
             price?: string;
+        };
+        NewPurchase: {
+            /** Format: int64 */
+            materialId: number;
+            pack: string;
+            /** Format: int64 */
+            packs: number;
+            price: string;
+            /** Format: int64 */
+            rejects?: number;
+            sorted?: components["schemas"]["SortedBlanks"][];
+        };
+        NewReceipt: {
+            lines: components["schemas"]["NewPurchase"][];
+            note?: string;
+            /** Format: date */
+            receivedOn: string;
+            shipping?: string;
+            supplier: string;
+            tax?: string;
         };
         OpenWant: {
             customer: string;
@@ -1530,6 +2031,8 @@ export interface components {
             gsm?: number;
             /** Format: double */
             heightMm?: number;
+            /** Format: double */
+            inkShare?: number;
             /** @enum {string} */
             kind?: "toner" | "inkjet" | "sublimation";
             /** @description whether the print file is mirrored */
@@ -1547,6 +2050,11 @@ export interface components {
             /** Format: double */
             gsm?: number;
             height?: string;
+            /**
+             * Format: double
+             * @description share of the print that is covered; 0 when not known
+             */
+            inkShare?: number;
             /** @enum {string} */
             kind?: "toner" | "inkjet" | "sublimation";
             mirrored?: boolean;
@@ -1945,6 +2453,24 @@ export interface components {
             /** Format: double */
             widthMm?: number;
         };
+        Shelves: {
+            /** Format: int64 */
+            page: number;
+            /** Format: int64 */
+            pages: number;
+            rows: components["schemas"]["MaterialRow"][];
+            /**
+             * Format: int64
+             * @description of all pages
+             */
+            total: number;
+        };
+        SortedBlanks: {
+            /** Format: int64 */
+            materialId: number;
+            /** Format: int64 */
+            pieces: number;
+        };
         SpoiledPiece: {
             /** Format: int64 */
             pieceId: number;
@@ -1979,6 +2505,18 @@ export interface components {
             /** Format: date-time */
             start: string;
         };
+        SupplierRecord: {
+            /** @description that came, rejects included */
+            blanks: string;
+            /** Format: int64 */
+            id: number;
+            /** Format: date */
+            lastOn: string;
+            name: string;
+            /** Format: int64 */
+            receipts: number;
+            rejects: string;
+        };
         "Take-offerRequest": {
             /** Format: int64 */
             version: number;
@@ -1992,6 +2530,12 @@ export interface components {
             startedAt?: string;
             /** Format: int64 */
             step: number;
+        };
+        TakingOut: {
+            /** @enum {string} */
+            cause: "spoil" | "loss";
+            note?: string;
+            quantity: string;
         };
         Ticked: {
             ticked: number[];
@@ -2052,8 +2596,10 @@ export interface components {
             /** Format: double */
             filmMm?: number;
             material: string;
+            /** Format: int64 */
+            onSheet?: number;
             /** @enum {string} */
-            per: "piece" | "batch" | "coat";
+            per: "piece" | "batch" | "coat" | "sheet" | "print" | "power";
             /** Format: double */
             quantity: number;
         };
@@ -2115,6 +2661,7 @@ export interface components {
             rackPlaces: number;
             /** Format: int64 */
             sittingMinutes: number;
+            taxIsCost: boolean;
             /** @description IANA name */
             timeZone: string;
             /** @enum {string} */
@@ -2513,7 +3060,7 @@ export interface operations {
             };
         };
     };
-    "list-materials": {
+    "list-material-names": {
         parameters: {
             query?: never;
             header?: never;
@@ -2528,7 +3075,242 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Material"][] | null;
+                    "application/json": components["schemas"]["MaterialName"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-materials": {
+        parameters: {
+            query?: {
+                text?: string;
+                kind?: "blank" | "medium" | "paint" | "sealer" | "paper" | "film" | "toner" | "ink" | "consumable" | "finish" | "packing" | "energy";
+                page?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Shelves"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "add-material": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewMaterial"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Material"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-material": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MaterialCard"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "change-material": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MaterialChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Material"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "archive-material": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Versioned"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "count-material": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Counting"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Material"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "take-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakingOut"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Material"];
                 };
             };
             /** @description Error */
@@ -2719,6 +3501,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "reverse-movement": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Material"];
                 };
             };
             /** @description Error */
@@ -3492,6 +4305,99 @@ export interface operations {
             };
         };
     };
+    "list-receipts": {
+        parameters: {
+            query?: {
+                page?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Bought"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "enter-receipt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewReceipt"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Entered"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "take-back-receipt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "get-revision": {
         parameters: {
             query?: never;
@@ -3753,6 +4659,35 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-suppliers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupplierRecord"][] | null;
+                };
             };
             /** @description Error */
             default: {

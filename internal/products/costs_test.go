@@ -1,0 +1,193 @@
+package products_test
+
+import (
+	"context"
+	"encoding/json"
+	"testing"
+	"time"
+
+	"github.com/shopspring/decimal"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"tidykiln/core/cost"
+	"tidykiln/core/craft"
+	"tidykiln/internal/database"
+	"tidykiln/internal/database/dbtest"
+	"tidykiln/internal/products"
+	"tidykiln/internal/standin"
+	"tidykiln/internal/stores"
+	"tidykiln/internal/workshop"
+)
+
+var ctx = context.Background()
+
+func clock() time.Time { return time.Date(2027, 3, 1, 9, 0, 0, 0, time.UTC) }
+
+// studio is a workshop with somebody in it who can work all day.
+func studio(t *testing.T) (*database.DB, *products.Area) {
+	db := dbtest.New(t)
+	area := workshop.New(db, clock, &standin.Hygrometer{})
+	w, err := area.Get(ctx)
+	require.NoError(t, err)
+	w.SittingMinutes = 300
+	w.People = []workshop.Person{{Name: "Ada", Hours: []workshop.Hours{{Weekday: 1, FromMinute: 480, ToMinute: 1080}}}}
+	_, err = area.Save(ctx, w)
+	require.NoError(t, err)
+	return db, products.New(db, clock)
+}
+
+func buy(t *testing.T, db *database.DB, name, unit, pack, price, shipping string) string {
+	area := stores.New(db, clock)
+	kind := stores.Kind("medium")
+	if unit == "piece" {
+		kind = "blank"
+	}
+	m, err := area.Add(ctx, stores.NewMaterial{MaterialForm: stores.MaterialForm{Name: name, Kind: kind, Unit: "ml"}, UnitCost: "1"})
+	if unit == "piece" {
+		m, err = area.Change(ctx, m.ID, stores.MaterialChange{MaterialForm: stores.MaterialForm{Name: name, Kind: kind, Unit: "piece"}, Version: 1})
+	}
+	require.NoError(t, err)
+	_, err = area.Buy(ctx, stores.NewReceipt{Supplier: "x", ReceivedOn: "2027-02-01", Shipping: shipping, Lines: []stores.NewPurchase{{MaterialID: m.ID, Packs: 1, Pack: pack, Price: price}}})
+	require.NoError(t, err)
+	return m.MaterialKey
+}
+
+// example makes the product of the cost problem's worked example, bought, worked and sold as it says.
+func example(t *testing.T) (*database.DB, *products.Area, products.Detail) {
+	db, a := studio(t)
+	medium := buy(t, db, "Example medium", "ml", "480 ml", "18.90", "2.10")
+	_, err := stores.New(db, clock).Buy(ctx, stores.NewReceipt{Supplier: "x", ReceivedOn: "2027-02-02", Lines: []stores.NewPurchase{{MaterialID: materialID(t, db, medium), Packs: 1, Pack: "240 ml", Price: "10.80"}}})
+	require.NoError(t, err)
+	blank, brush := buy(t, db, "Example blank", "piece", "50", "41.50", "4.50"), buy(t, db, "Example brush", "piece", "10", "6.00", "")
+	outlets, err := a.Outlets(ctx)
+	require.NoError(t, err)
+	main := outlets[0]
+	main.FeePercent, main.FeeFixed, main.Target, main.TargetValue = dec("6.5"), dec("0.30"), products.ForMargin, dec("35")
+	_, err = a.ChangeOutlet(ctx, main.ID, products.OutletChange{OutletForm: main.OutletForm, Version: main.Version})
+	require.NoError(t, err)
+	d, err := a.Make(ctx, swan)
+	require.NoError(t, err)
+	step := func(id string, do craft.Do, setup, each, yield float64, uses ...craft.Use) craft.Step {
+		return craft.Step{ID: id, Do: do, Name: id, SetupMinutes: setup, MinutesPerPiece: each, Yield: yield, Uses: uses, Checklist: []string{}, Cautions: []string{}}
+	}
+	use := func(key string, quantity float64, per craft.UsePer) craft.Use {
+		return craft.Use{Material: key, Quantity: quantity, Per: per}
+	}
+	lay := step("lay", craft.Lay, 15, 4, 0.96, use(blank, 1, craft.PerPiece), use(medium, 7.2, craft.PerPiece), use(brush, 2, craft.PerBatch))
+	lay.Outside = &craft.Outside{PerBatch: dec("3.60")}
+	form := products.RecipeForm{Look: craft.Crisp, Steps: []craft.Step{lay, step("remove", craft.RemovePaper, 0, 6, 0.9), step("seal", craft.Seal, 10, 1.5, 1, use(medium, 1.1, craft.PerPiece))}}
+	d, err = a.ChangeRecipe(ctx, d.ID, products.RecipeChange{RecipeForm: form, Version: d.Version})
+	require.NoError(t, err)
+	return db, a, d
+}
+
+func materialID(t *testing.T, db *database.DB, key string) uint64 {
+	names, err := stores.New(db, clock).Names(ctx)
+	require.NoError(t, err)
+	for _, n := range names {
+		if n.MaterialKey == key {
+			return n.ID
+		}
+	}
+	return 0
+}
+
+var dec = decimal.RequireFromString
+
+func TestTheWorkedExampleComesOutOfTheStudioToTheLastDigit(t *testing.T) {
+	_, a, d := example(t)
+	c, err := a.Costs(ctx, d.ID, 24)
+	require.NoError(t, err)
+	assert.Equal(t, cost.PerPiece{Materials: "1.5315", Labour: "3.6901", Overhead: "0.5535", Outside: "0.1500", Total: "5.9251"}, c.PerPiece)
+	assert.Equal(t, []string{"0.5924", "142.20"}, []string{c.SpoilShare, c.BatchTotal})
+	assert.Equal(t, []string{"27.7778", "26.6667", "24.0000"}, []string{c.Started[0].Pieces, c.Started[1].Pieces, c.Started[2].Pieces})
+	assert.Equal(t, "10.65", c.Sales[0].Proposal)
+	_, err = a.SetPrice(ctx, d.ID, products.PriceChange{OutletID: c.Sales[0].OutletID, Price: "10.65", Version: d.Version})
+	require.NoError(t, err)
+	c, err = a.Costs(ctx, d.ID, 24)
+	require.NoError(t, err)
+	assert.Equal(t, "32.18", c.Sales[0].EarnedPerHour)
+	sum := decimal.Zero
+	for _, l := range c.Lines {
+		sum = sum.Add(dec(l.Amount))
+	}
+	assert.True(t, sum.Sub(dec("5.9251")).Abs().LessThan(dec("0.0010")), "the lines add up: %s", sum)
+}
+
+// What is taken out as a file, the command answers the same.
+func TestTheCostProblemTakenOutIsTheSameQuestion(t *testing.T) {
+	_, a, d := example(t)
+	text, err := a.CostProblem(ctx, d.ID, 24)
+	require.NoError(t, err)
+	var p cost.Problem
+	require.NoError(t, json.Unmarshal(text, &p))
+	answer, err := cost.Compute(p)
+	require.NoError(t, err)
+	got, err := json.Marshal(answer)
+	require.NoError(t, err)
+	assert.JSONEq(t, `{"format":"tidykiln/cost@1","started":[{"stage":"lay","pieces":27.7778},{"stage":"remove","pieces":26.6667},{"stage":"seal","pieces":24}],
+ "perPiece":{"materials":"1.5315","labour":"3.6901","overhead":"0.5535","outside":"0.1500","total":"5.9251"},
+ "spoilShare":"0.5924","batchTotal":"142.20","price":"10.65","earnedPerHour":"32.18"}`, string(got))
+	_, err = a.CostProblem(ctx, d.ID, 0)
+	assert.Equal(t, "body.pieces", fieldOf(t, err))
+}
+
+func TestEachWayOfSellingHasItsPrice(t *testing.T) {
+	_, a, d := example(t)
+	stall, err := a.AddOutlet(ctx, products.OutletForm{Name: " Fair ", CardPercent: dec("2"), TaxPercent: dec("20"), TaxInPrice: true, Ending: new(90), Target: products.ForWage, TargetValue: dec("20")})
+	require.NoError(t, err)
+	c, err := a.Costs(ctx, d.ID, 24)
+	require.NoError(t, err)
+	require.Len(t, c.Sales, 4)
+	fair := c.Sales[3]
+	assert.Equal(t, "Fair", fair.Name)
+	assert.False(t, fair.Set)
+	assert.Regexp(t, `\.90$`, fair.Tag)
+	assert.GreaterOrEqual(t, dec(fair.EarnedPerHour).Cmp(dec("20")), 0, "an hour earns at least what was aimed at")
+	assert.Equal(t, dec(fair.Tag), dec(fair.Net).Add(dec(fair.Tax)), "the tax is in the tag, and shown apart")
+	trade := c.Sales[2]
+	assert.True(t, dec(trade.Tag).Equal(d.Price.Mul(dec("0.6")).RoundCeil(2)), "%s is 60 %% of %s", trade.Tag, d.Price)
+
+	d, err = a.SetPrice(ctx, d.ID, products.PriceChange{OutletID: stall.ID, Price: "9.50", Version: d.Version})
+	require.NoError(t, err)
+	c, err = a.Costs(ctx, d.ID, 24)
+	require.NoError(t, err)
+	assert.Equal(t, "9.50", c.Sales[3].Tag)
+	assert.True(t, c.Sales[3].Set)
+	d, err = a.SetPrice(ctx, d.ID, products.PriceChange{OutletID: stall.ID, Version: d.Version})
+	require.NoError(t, err)
+	_, err = a.SetPrice(ctx, d.ID, products.PriceChange{OutletID: c.Sales[0].OutletID, Version: d.Version})
+	assert.Equal(t, "body.price", fieldOf(t, err), "the main price is never empty")
+	_, err = a.SetPrice(ctx, d.ID, products.PriceChange{OutletID: 99, Price: "1.00", Version: d.Version})
+	assert.Equal(t, "body.outletId", fieldOf(t, err))
+	_, err = a.SetPrice(ctx, d.ID, products.PriceChange{OutletID: stall.ID, Price: "9.50", Version: 1})
+	assert.ErrorContains(t, err, "changed by someone")
+	require.NoError(t, a.ArchiveOutlet(ctx, stall.ID, stall.Version))
+	assert.ErrorContains(t, a.ArchiveOutlet(ctx, stall.ID, 2), "no such way of selling")
+	assert.ErrorContains(t, a.ArchiveOutlet(ctx, c.Sales[0].OutletID, 2), "main way of selling")
+}
+
+func TestAWayOfSellingThatLeavesNothingNamesTheField(t *testing.T) {
+	_, a := studio(t)
+	for field, spoil := range map[string]func(*products.OutletForm){
+		"body.name":        func(o *products.OutletForm) { o.Name = " " },
+		"body.targetValue": func(o *products.OutletForm) { o.FeePercent, o.TargetValue = dec("60"), dec("40") },
+		"body.feePercent":  func(o *products.OutletForm) { o.FeePercent, o.CardPercent = dec("60"), dec("40") },
+		"body.taxPercent":  func(o *products.OutletForm) { o.TaxPercent = dec("-1") },
+		"body.ending":      func(o *products.OutletForm) { o.Ending = new(100) },
+	} {
+		o := products.OutletForm{Name: "Fair", Target: products.ForMargin, TargetValue: dec("30")}
+		spoil(&o)
+		_, err := a.AddOutlet(ctx, o)
+		assert.Equal(t, field, fieldOf(t, err))
+	}
+	outlets, err := a.Outlets(ctx)
+	require.NoError(t, err)
+	main := outlets[0]
+	main.Target = products.ForShare
+	_, err = a.ChangeOutlet(ctx, main.ID, products.OutletChange{OutletForm: main.OutletForm, Version: main.Version})
+	assert.Equal(t, "body.target", fieldOf(t, err))
+	_, err = a.ChangeOutlet(ctx, main.ID, products.OutletChange{OutletForm: outlets[0].OutletForm, Version: 9})
+	assert.ErrorContains(t, err, "changed by someone")
+}
