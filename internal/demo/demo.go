@@ -16,6 +16,7 @@ import (
 	"tidykiln/internal/orders"
 	"tidykiln/internal/products"
 	"tidykiln/internal/standin"
+	"tidykiln/internal/stores"
 	"tidykiln/internal/workshop"
 )
 
@@ -26,6 +27,7 @@ type studio struct {
 	workshop workshop.Workshop
 	areas    struct {
 		workshop *workshop.Area
+		stores   *stores.Area
 		products *products.Area
 		orders   *orders.Area
 		batches  *batches.Area
@@ -40,12 +42,14 @@ func Load(ctx context.Context, db *database.DB, now time.Time, timeZone string) 
 	s := &studio{db: db, now: now, at: now, products: map[string]uint64{}}
 	clock := func() time.Time { return s.at }
 	s.areas.workshop, s.areas.products = workshop.New(db, clock, &standin.Hygrometer{}), products.New(db, clock)
+	s.areas.stores = stores.New(db, clock)
 	s.areas.orders, s.areas.batches = orders.New(db, clock), batches.New(db, clock)
 	if s.workshop, err = s.areas.workshop.Get(ctx); err != nil || len(s.workshop.People) > 0 {
 		return false, err
 	}
 	for _, tell := range []func(context.Context) error{
 		func(ctx context.Context) error { return s.tellWorkshop(ctx, timeZone) },
+		s.tellStores,
 		s.tellProducts,
 		s.tellWork,
 		s.tellMoreWork,
