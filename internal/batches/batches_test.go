@@ -27,13 +27,13 @@ func TestDemandProposesLotsAndExtrasForPlainPieces(t *testing.T) {
 			continue
 		}
 		assert.Len(t, d.Wants, 40)
-		assert.Equal(t, 4, d.Extras, "eight in a hundred are expected not to come through")
+		assert.Equal(t, 5, d.Extras, "eight in a hundred are lost: of 44 started 40 come through 7 times in 10, of 45 more than 8")
 		sum := 0
 		for _, n := range d.Lots {
 			sum += n
 			assert.LessOrEqual(t, n, d.LotSize)
 		}
-		assert.Equal(t, 44, sum)
+		assert.Equal(t, 45, sum)
 	}
 }
 

@@ -3,7 +3,6 @@ package batches
 import (
 	"context"
 	"fmt"
-	"math"
 	"time"
 
 	"gorm.io/gorm"
@@ -70,7 +69,11 @@ func (a *Area) Demand(ctx context.Context) (demand []Demand, err error) {
 		if err != nil {
 			return err
 		}
-		demand = Proposals(basis.Workshop, made, wants)
+		log, err := LoadLogbook(tx)
+		if err != nil {
+			return err
+		}
+		demand = Proposals(basis.Workshop, log, made, wants)
 		for i := range demand {
 			d := &demand[i]
 			d.OnShelf = shelf[d.ProductID]
@@ -117,7 +120,7 @@ func provenSignatures(tx *gorm.DB) (map[proof]bool, error) {
 }
 
 // Proposals groups open wants by product and proposes what to start.
-func Proposals(w workshop.Workshop, made []products.Product, wants []OpenWant) []Demand {
+func Proposals(w workshop.Workshop, log Logbook, made []products.Product, wants []OpenWant) []Demand {
 	demand := make([]Demand, 0, len(made))
 	for _, p := range made {
 		d := Demand{ProductID: p.ID, ProductName: p.Name, Lettered: p.Lettered, Wants: []OpenWant{}, Lots: []int{}}
@@ -127,19 +130,12 @@ func Proposals(w workshop.Workshop, made []products.Product, wants []OpenWant) [
 			}
 		}
 		recipe := p.Bench()
-		if !p.Lettered {
-			d.Extras = expectedSpoils(recipe, len(d.Wants))
-		}
+		d.Extras = log.Start(p, len(d.Wants), w.Confidence) - len(d.Wants)
 		d.LotSize = recipe.LotSize(w.Sitting(), w.RackPlaces)
 		d.Lots = append(d.Lots, craft.Lots(len(d.Wants)+d.Extras, d.LotSize)...)
 		demand = append(demand, d)
 	}
 	return demand
-}
-
-// expectedSpoils is how many more pieces to start so that as many as wanted are expected to survive.
-func expectedSpoils(r craft.Recipe, wanted int) int {
-	return int(math.Ceil(float64(wanted)/r.SurvivalFrom(0)-1e-9)) - wanted
 }
 
 // OpenWants reads the wants of open orders for which there is no piece, soonest due first.

@@ -39,6 +39,19 @@ func (a *Area) Mount(api huma.API) {
 			d, err := a.Demand(ctx)
 			return &wire.Body[[]Demand]{Body: d}, err
 		})
+	huma.Register(api, huma.Operation{OperationID: "get-overage", Method: http.MethodGet, Path: "/api/products/{id}/overage", Summary: "How many pieces to start for the good ones wanted"},
+		func(ctx context.Context, in *struct {
+			ID         uint64  `path:"id"`
+			Good       int     `query:"good" minimum:"0" maximum:"499" doc:"twelve when left out"`
+			Confidence float64 `query:"confidence" minimum:"0" maximum:"0.999" doc:"the workshop's own when left out"`
+		}) (*wire.Body[Overage], error) {
+			good := in.Good
+			if good == 0 {
+				good = 12
+			}
+			o, err := a.Overage(ctx, in.ID, good, in.Confidence)
+			return &wire.Body[Overage]{Body: o}, err
+		})
 	huma.Register(api, huma.Operation{OperationID: "make-batch", Method: http.MethodPost, Path: "/api/batches", Summary: "Make up a batch", DefaultStatus: http.StatusCreated},
 		func(ctx context.Context, in *wire.Body[NewBatch]) (*wire.Body[Made], error) {
 			b, err := a.Make(ctx, in.Body)

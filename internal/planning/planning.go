@@ -38,6 +38,7 @@ type Snapshot struct {
 	Names    map[uint64]string
 	Products []products.Product
 	Bench    batches.Bench
+	Logbook  batches.Logbook
 	Orders   []orders.Order
 	Wants    []batches.OpenWant
 	ByWant   map[uint64]batches.Piece
@@ -63,6 +64,9 @@ func loadSnapshot(tx *gorm.DB, now time.Time) (s Snapshot, err error) {
 		return s, err
 	}
 	if s.Bench, err = batches.LoadBench(tx, now.Add(-keptFor)); err != nil {
+		return s, err
+	}
+	if s.Logbook, err = batches.LoadLogbook(tx); err != nil {
 		return s, err
 	}
 	if s.Orders, err = orders.LoadOpen(tx, now.Add(-keptFor)); err != nil {

@@ -133,7 +133,7 @@ func (a *Area) askJobs(s *Schedule, ask Ask, made []products.Product, shelf []in
 		if made[i].Lettered {
 			kept *= math.Pow(recipe.SurvivalFrom(0), float64(make))
 		} else {
-			make = min(craft.MostPieces, int(math.Ceil(float64(make)/recipe.SurvivalFrom(0)-1e-9)))
+			make = s.Logbook.Start(made[i], make, s.Basis.Workshop.Confidence)
 		}
 		lots := craft.Lots(make, size)
 		if lots == nil {

@@ -245,7 +245,7 @@ func pinOpenRun(step *plan.Step, r batches.Run, s Snapshot) {
 // demandJobs are the lots that open demand would make if it were started now.
 func demandJobs(s Snapshot) []Job {
 	var jobs []Job
-	for i, d := range batches.Proposals(s.Basis.Workshop, s.Products, s.Wants) {
+	for i, d := range batches.Proposals(s.Basis.Workshop, s.Logbook, s.Products, s.Wants) {
 		if len(d.Wants) == 0 {
 			continue
 		}

@@ -137,7 +137,7 @@ func (a *Area) Today(ctx context.Context) (t Today, err error) {
 			t.HandOver = append(t.HandOver, Due{o.ID, o.Number, o.Customer.Name, piecesOf(o), r})
 		}
 	}
-	for _, d := range batches.Proposals(s.Basis.Workshop, s.Products, s.Wants) {
+	for _, d := range batches.Proposals(s.Basis.Workshop, s.Logbook, s.Products, s.Wants) {
 		if len(d.Wants) > 0 {
 			t.Wanted = append(t.Wanted, Wanted{d.ProductID, d.ProductName, len(d.Wants), d.Wants[0].DueOn})
 		}

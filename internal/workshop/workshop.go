@@ -30,7 +30,9 @@ type Workshop struct {
 	LabourPerHour   decimal.Decimal `json:"labourPerHour" pattern:"^\\d{1,6}(\\.\\d{1,4})?$" patternDescription:"an amount such as 16.00"`
 	OverheadPerHour decimal.Decimal `json:"overheadPerHour" pattern:"^\\d{1,6}(\\.\\d{1,4})?$" patternDescription:"an amount such as 2.40"`
 	// TaxIsCost says that the tax on what is bought is not given back to the studio.
-	TaxIsCost  bool     `json:"taxIsCost"`
+	TaxIsCost bool `json:"taxIsCost"`
+	// Confidence is how sure it is to be, from 0.5 to 0.99, that enough pieces come out good of those started.
+	Confidence float64  `json:"confidence" minimum:"0.5" maximum:"0.99"`
 	RackPlaces int      `json:"rackPlaces" minimum:"1" maximum:"5000"`
 	Version    int      `json:"version" minimum:"1"`
 	People     []Person `json:"people" gorm:"-" minItems:"1" maxItems:"20" nullable:"false"`

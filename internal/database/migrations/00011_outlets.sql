@@ -32,8 +32,11 @@ CREATE TABLE prices (
   FOREIGN KEY (product_id) REFERENCES products (id),
   FOREIGN KEY (outlet_id) REFERENCES outlets (id)
 );
+-- how sure it is to be that enough pieces come out good of those started
+ALTER TABLE workshop ADD confidence DECIMAL(4,3) NOT NULL DEFAULT 0.8 CHECK (confidence BETWEEN 0.5 AND 0.99) AFTER tax_is_cost;
 ALTER TABLE workshop DROP CONSTRAINT CONSTRAINT_1, DROP fee_percent, DROP fee_fixed, DROP margin_percent;
 
 -- +goose Down
 ALTER TABLE workshop ADD fee_percent DECIMAL(6,3) NOT NULL DEFAULT 6.5, ADD fee_fixed DECIMAL(14,4) NOT NULL DEFAULT 0.3, ADD margin_percent DECIMAL(6,3) NOT NULL DEFAULT 30;
+ALTER TABLE workshop DROP confidence;
 DROP TABLE prices, outlets;

@@ -1,0 +1,144 @@
+package batches_test
+
+import (
+	"testing"
+	"time"
+
+	"github.com/shopspring/decimal"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"gorm.io/gorm"
+
+	"tidykiln/internal/batches"
+	"tidykiln/internal/problem"
+	"tidykiln/internal/stores"
+)
+
+func (b *bench) stores() *stores.Area { return stores.New(b.db, func() time.Time { return b.now }) }
+
+func (b *bench) material(key string) (m stores.Material) {
+	b.Helper()
+	require.NoError(b, b.db.Read(b.ctx, func(tx *gorm.DB) error { return tx.Where("material_key = ?", key).First(&m).Error }))
+	return m
+}
+
+func (b *bench) buy(key, pack, price string) {
+	b.Helper()
+	_, err := b.stores().Buy(b.ctx, stores.NewReceipt{Supplier: "Reed & Rush", ReceivedOn: "2027-02-01", Lines: []stores.NewPurchase{{MaterialID: b.material(key).ID, Packs: 1, Pack: pack, Price: price}}})
+	require.NoError(b, err)
+}
+
+// moved sums up what moved of a material, by cause.
+func (b *bench) moved(key string) map[stores.Cause]string {
+	b.Helper()
+	sums := map[stores.Cause]string{}
+	rows := read(b, func(tx *gorm.DB, into *[]stores.Movement) error {
+		return tx.Where("material_id = ?", b.material(key).ID).Find(into).Error
+	})
+	for _, m := range rows {
+		sum := m.Quantity
+		if before, is := sums[m.Cause]; is {
+			sum = sum.Add(decimal.RequireFromString(before))
+		}
+		sums[m.Cause] = sum.String()
+	}
+	return sums
+}
+
+func TestAStepTakesItsMaterialsAndUndoGivesThemBack(t *testing.T) {
+	b := newBench(t)
+	b.buy("plain-blank", "20", "30.00")
+	b.buy("gel-medium", "480 ml", "21.00")
+	batch, lots := b.make(b.plain, 4, 4)
+	lay := b.stepAt(batch, "lay")
+	b.through(lots[0], 0, lay-1)
+	run := b.takeUp(lots[0], lay)
+	pieces := b.pieces(batch.ID)
+	require.NoError(t, b.batches.Finish(b.ctx, run.ID, batches.Done{Spoiled: []batches.SpoiledPiece{{PieceID: pieces[0].ID, Reason: "dropped"}}}))
+	assert.Equal(t, "16", b.material("plain-blank").OnHand.String())
+	assert.Equal(t, map[stores.Cause]string{stores.CausePurchase: "20", stores.CauseBatch: "-3", stores.CauseSpoil: "-1"}, b.moved("plain-blank"))
+	// a disc of 120 mm under 0.7 mm and 3 % takes 8.154 ml, four of them 32.617
+	assert.InDelta(t, 480-32.617, b.material("gel-medium").OnHand.InexactFloat64(), 0.001)
+	assert.Equal(t, map[stores.Cause]string{stores.CauseBatch: "-0.75", stores.CauseSpoil: "-0.25"}, b.moved("foam-brush"), "what is not kept count of is noted all the same")
+	require.NoError(t, b.batches.Undo(b.ctx, run.ID))
+	assert.Equal(t, "20", b.material("plain-blank").OnHand.String())
+	assert.Equal(t, "480", b.material("gel-medium").OnHand.String())
+	require.NoError(t, b.batches.Finish(b.ctx, run.ID, batches.Done{}))
+	assert.Equal(t, "16", b.material("plain-blank").OnHand.String())
+	assert.Equal(t, map[stores.Cause]string{stores.CausePurchase: "20", stores.CauseBatch: "-4", stores.CauseSpoil: "0"}, b.moved("plain-blank"))
+}
+
+func TestABatchTakesItsBrushOnceAndAReworkedPieceNoSecondBlank(t *testing.T) {
+	b := newBench(t)
+	b.buy("plain-blank", "20", "30.00")
+	batch, lots := b.make(b.plain, 6, 3, 3)
+	lay, look := b.stepAt(batch, "lay"), b.stepAt(batch, "inspect")
+	b.through(lots[0], 0, lay)
+	b.through(lots[1], 0, lay)
+	assert.Equal(t, "-1", b.moved("foam-brush")[stores.CauseBatch], "one brush for both lots")
+	assert.Equal(t, "14", b.material("plain-blank").OnHand.String())
+	b.through(lots[0], lay+1, look-1)
+	run := b.takeUp(lots[0], look)
+	piece := b.pieces(batch.ID)[0]
+	require.NoError(t, b.batches.Finish(b.ctx, run.ID, batches.Done{Rework: []uint64{piece.ID}}))
+	b.later(24 * time.Hour)
+	again := b.lots(batch.ID)[2]
+	b.through(again, again.NextStep, lay)
+	assert.Equal(t, "14", b.material("plain-blank").OnHand.String(), "its blank was saved")
+}
+
+func TestAStepAsksWhenTheStoresHoldTooLittle(t *testing.T) {
+	b := newBench(t)
+	b.buy("plain-blank", "2", "3.00")
+	batch, lots := b.make(b.plain, 4, 4)
+	lay := b.stepAt(batch, "lay")
+	b.through(lots[0], 0, lay-1)
+	run := b.takeUp(lots[0], lay)
+	p := problemOf(t, b.batches.Finish(b.ctx, run.ID, batches.Done{}))
+	assert.Equal(t, problem.Short, p.Type)
+	assert.Contains(t, p.Detail, "Plain wooden blank: 2 pieces is there, and this took 4 pieces")
+	assert.Equal(t, "2", b.material("plain-blank").OnHand.String())
+	require.NoError(t, b.batches.Finish(b.ctx, run.ID, batches.Done{AcceptShort: true}))
+	assert.True(t, b.material("plain-blank").OnHand.IsZero())
+	assert.Equal(t, map[stores.Cause]string{stores.CausePurchase: "2", stores.CauseCount: "2", stores.CauseBatch: "-4"}, b.moved("plain-blank"))
+}
+
+func TestTheLogbookSaysHowManyToStart(t *testing.T) {
+	b := newBench(t)
+	o, err := b.batches.Overage(b.ctx, b.plain.ID, 24, 0.95)
+	require.NoError(t, err)
+	assert.Contains(t, o.From, "from the yields written in the recipe")
+	byRecipe := o.Start
+	// 22 go through, and every eighth is lost at the look
+	for range 2 {
+		batch, lots := b.make(b.plain, 11, 11)
+		look := b.stepAt(batch, "inspect")
+		b.through(lots[0], 0, look-1)
+		run := b.takeUp(lots[0], look)
+		var spoiled []batches.SpoiledPiece
+		for _, p := range b.pieces(batch.ID)[:3] {
+			spoiled = append(spoiled, batches.SpoiledPiece{PieceID: p.ID, Reason: "lifted"})
+		}
+		require.NoError(t, b.batches.Finish(b.ctx, run.ID, batches.Done{Spoiled: spoiled}))
+		b.later(24 * time.Hour)
+		b.through(lots[0], look+1, len(batch.Recipe.Steps)-1)
+	}
+	o, err = b.batches.Overage(b.ctx, b.plain.ID, 24, 0.95)
+	require.NoError(t, err)
+	assert.Equal(t, "from your logbook: of 22 pieces that went through, 6 were lost", o.From)
+	assert.Greater(t, o.Start, byRecipe)
+	more, short := decimal.RequireFromString(o.OneMore), decimal.RequireFromString(o.OneShort)
+	assert.True(t, more.IsPositive() && short.GreaterThan(more), "one more %s, one short %s", more, short)
+	assert.InDelta(t, short.Div(short.Add(more)).InexactFloat64(), o.Pays, 0.001)
+
+	names, err := b.batches.Overage(b.ctx, b.lettered.ID, 24, 0)
+	require.NoError(t, err)
+	assert.Equal(t, 24, names.Start)
+	require.NotNil(t, names.SpareBlanks)
+	assert.Positive(t, *names.SpareBlanks)
+	assert.InDelta(t, 0.8, names.Confidence, 1e-9, "the workshop's own")
+	_, err = b.batches.Overage(b.ctx, b.plain.ID, 0, 0.9)
+	assert.Equal(t, "body.good", problemOf(t, err).Errors[0].Location)
+	_, err = b.batches.Overage(b.ctx, 999, 5, 0.9)
+	assert.ErrorContains(t, err, "no such product")
+}
