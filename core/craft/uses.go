@@ -123,6 +123,14 @@ func (a Amount) For(pieces int, first bool) float64 {
 	return total
 }
 
+// Free is how many pieces more the last whole one has room for.
+func (a Amount) Free(pieces int) int {
+	if a.Every <= 0 || pieces < 1 {
+		return 0
+	}
+	return int(a.Every*math.Ceil(float64(pieces)/a.Every-1e-9)+1e-9) - pieces
+}
+
 // Amount is what the use takes in a step, on an extent, of a supply.
 func (u Use) Amount(s Step, e Extent, m Supply) Amount {
 	lasts := m.Lasts

@@ -50,6 +50,14 @@ func TestPrintsLieOnWholeSheets(t *testing.T) {
 	}
 }
 
+func TestThePrintsThatRideFree(t *testing.T) {
+	a := craft.Use{Quantity: 1, Per: craft.PerSheet}.Amount(craft.Step{}, extent(95, 95, 0), craft.Supply{})
+	for pieces, free := range map[int]int{0: 0, 1: 3, 4: 0, 5: 3, 7: 1} {
+		assert.Equal(t, free, a.Free(pieces), "four to a sheet, %d wanted", pieces)
+	}
+	assert.Zero(t, craft.Amount{PerPiece: 1}.Free(3))
+}
+
 func TestPowerGoesByTheMinutesOfTheStep(t *testing.T) {
 	press := craft.Step{SetupMinutes: 12, MinutesPerPiece: 2.5}
 	a := craft.Use{Quantity: 1400, Per: craft.PerPower}.Amount(press, craft.Extent{}, craft.Supply{})

@@ -43,6 +43,16 @@ func LoadBench(tx *gorm.DB, closedSince time.Time) (b Bench, err error) {
 	return b, nil
 }
 
+// BatchOfLot is the ID of the batch a lot belongs to; 0 when it is not at the bench.
+func (b Bench) BatchOfLot(lotID uint64) uint64 {
+	for _, l := range b.Lots {
+		if l.ID == lotID {
+			return l.BatchID
+		}
+	}
+	return 0
+}
+
 // LastRun is the ended run whose rest the lot is in, or nil before its first.
 // Steps done inside a rest do not end it.
 func (b Bench) LastRun(l Lot) *Run {

@@ -13,6 +13,11 @@ import (
 
 // Mount adds the area's routes.
 func (a *Area) Mount(api huma.API) {
+	huma.Register(api, huma.Operation{OperationID: "list-needs", Method: http.MethodGet, Path: "/api/needs", Summary: "What the planned work takes from the stores, and what to buy for it"},
+		func(ctx context.Context, _ *struct{}) (*wire.Body[Needs], error) {
+			n, err := a.Needs(ctx)
+			return &wire.Body[Needs]{Body: n}, err
+		})
 	huma.Register(api, huma.Operation{OperationID: "get-today", Method: http.MethodGet, Path: "/api/today", Summary: "The bench as it is now"},
 		func(ctx context.Context, _ *struct{}) (*wire.Body[Today], error) {
 			t, err := a.Today(ctx)

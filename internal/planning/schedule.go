@@ -43,6 +43,10 @@ type Job struct {
 	// release is when the pilot piece of its batch is through; nil when it waits for none.
 	release *time.Time
 	steps   []plan.Step
+	// productID, blank and picture are those of a lot that is not made up yet.
+	productID uint64
+	blank     craft.Blank
+	picture   craft.Picture
 }
 
 // horizon is how far ahead hours are known to the plan.
@@ -262,7 +266,7 @@ func demandJobs(s Snapshot) []Job {
 func newJobs(s Snapshot, id string, p products.Product, lots []int, wants []uint64) []Job {
 	var jobs []Job
 	for k, pieces := range lots {
-		j := Job{ID: fmt.Sprintf("%s-%d", id, k), Name: p.Name, Recipe: p.Bench(), Pieces: pieces}
+		j := Job{ID: fmt.Sprintf("%s-%d", id, k), Name: p.Name, Recipe: p.Bench(), Pieces: pieces, productID: p.ID, blank: p.Blank, picture: p.Picture}
 		mine := min(pieces, len(wants))
 		j.Wants, wants = wants[:mine], wants[mine:]
 		j.Due = s.dueOf(j.Wants)
