@@ -126,7 +126,7 @@ func (b Basis) Card(p Product, overrides []Override) (Card, error) {
 	method := b.Methods[p.Method]
 	return Card{
 		Product:              p,
-		Describe:             fmt.Sprintf("%s on %s, %s, %s", method.Name, p.Blank.Surface.Words(), p.Blank.Shape.Describe(b.Workshop.Units), p.Look),
+		Describe:             b.describe(p),
 		Cost:                 costing.Total().StringFixed(2),
 		EarnedPerHour:        costing.EarnedPerHour,
 		HandsMinutes:         costing.Piece().HandsMinutes.StringFixed(1),
@@ -134,6 +134,11 @@ func (b Basis) Card(p Product, overrides []Override) (Card, error) {
 		MethodName:           method.Name,
 		Worst:                worst(b.withoutRoom().Findings(p, overrides)),
 	}, nil
+}
+
+// describe is the method, blank and look in words.
+func (b Basis) describe(p Product) string {
+	return fmt.Sprintf("%s on %s, %s, %s", b.Methods[p.Method].Name, p.Blank.Surface.Words(), p.Blank.Shape.Describe(b.Workshop.Units), p.Look)
 }
 
 // worst is the gravest level among the findings that nobody has overruled.

@@ -191,3 +191,47 @@ func TestAWayOfSellingThatLeavesNothingNamesTheField(t *testing.T) {
 	_, err = a.ChangeOutlet(ctx, main.ID, products.OutletChange{OutletForm: outlets[0].OutletForm, Version: 9})
 	assert.ErrorContains(t, err, "changed by someone")
 }
+
+func TestThePriceListHasEveryProductAtEveryOutlet(t *testing.T) {
+	_, a, d := example(t)
+	l, err := a.PriceList(ctx)
+	require.NoError(t, err)
+	require.Len(t, l.Rows, 1)
+	assert.Len(t, l.Rows[0].Sales, len(l.Outlets))
+	pdf, err := a.PriceListPDF(ctx, 0)
+	require.NoError(t, err)
+	assert.Equal(t, "%PDF-", string(pdf[:5]))
+	_, err = a.PriceListPDF(ctx, 99)
+	assert.ErrorContains(t, err, "no such way of selling")
+	d, err = a.Change(ctx, d.ID, products.ProductChange{Name: "=cmd|' /C calc'!A0", Price: dec("10.65"), Version: d.Version})
+	require.NoError(t, err)
+	table, err := a.PriceListCSV(ctx)
+	require.NoError(t, err)
+	assert.Contains(t, string(table), "\r\n'=cmd|' /C calc'!A0,Shop page,EUR,10.65,yes,")
+}
+
+func TestAFairPaysOnceItsStallIsCovered(t *testing.T) {
+	_, a, d := example(t)
+	_, err := a.Change(ctx, d.ID, products.ProductChange{Name: d.Name, Price: dec("10.65"), Version: d.Version})
+	require.NoError(t, err)
+	main := uint64(1)
+	f, err := a.Fair(ctx, products.FairPlan{OutletID: main, Stall: "60.00", Hours: 6, Taken: []products.FairItem{{ProductID: d.ID, Pieces: 24}}})
+	require.NoError(t, err)
+	// each keeps 10.65 − 0.69 − 0.30 and costs 5.9251 − 3.6901 without labour: 7.42
+	assert.Equal(t, "7.42", f.Contributes[0].Each)
+	assert.Equal(t, 9, f.BreakEven, "60.00 ÷ 7.42 = 8.09")
+	assert.Equal(t, 9, f.Contributes[0].Alone)
+	assert.Equal(t, "118.15", f.Brings, "24 × 7.42275 − 60.00")
+	assert.Equal(t, "5.5", f.HandsHours)
+	for field, spoil := range map[string]func(*products.FairPlan){
+		"body.outletId":           func(p *products.FairPlan) { p.OutletID = 99 },
+		"body.stall":              func(p *products.FairPlan) { p.Stall = "dear" },
+		"body.taken[0].productId": func(p *products.FairPlan) { p.Taken[0].ProductID = 99 },
+		"body.taken[0].pieces":    func(p *products.FairPlan) { p.Taken[0].Pieces = 0 },
+	} {
+		plan := products.FairPlan{OutletID: main, Stall: "60.00", Taken: []products.FairItem{{ProductID: d.ID, Pieces: 24}}}
+		spoil(&plan)
+		_, err := a.Fair(ctx, plan)
+		assert.Equal(t, field, fieldOf(t, err))
+	}
+}

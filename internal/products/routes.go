@@ -177,6 +177,28 @@ func (a *Area) mountCosts(api huma.API) {
 			list, err := a.Outlets(ctx)
 			return &wire.Body[[]Outlet]{Body: list}, err
 		})
+	huma.Register(api, huma.Operation{OperationID: "list-prices", Method: http.MethodGet, Path: "/api/prices", Summary: "Every product at every way of selling"},
+		func(ctx context.Context, _ *struct{}) (*wire.Body[PriceList], error) {
+			l, err := a.PriceList(ctx)
+			return &wire.Body[PriceList]{Body: l}, err
+		})
+	huma.Register(api, huma.Operation{OperationID: "export-prices", Method: http.MethodGet, Path: "/api/prices/table", Summary: "The whole price list as a table (CSV)"},
+		func(ctx context.Context, _ *struct{}) (*wire.File, error) {
+			table, err := a.PriceListCSV(ctx)
+			return wire.NewFile("text/csv; charset=utf-8", "prices.csv", table), err
+		})
+	huma.Register(api, huma.Operation{OperationID: "print-prices", Method: http.MethodGet, Path: "/api/prices/list", Summary: "What is asked at one way of selling, on paper (PDF)"},
+		func(ctx context.Context, in *struct {
+			OutletID uint64 `query:"outletId" doc:"the main one when left out"`
+		}) (*wire.File, error) {
+			pdf, err := a.PriceListPDF(ctx, in.OutletID)
+			return wire.NewFile("application/pdf", "price-list.pdf", pdf), err
+		})
+	huma.Register(api, huma.Operation{OperationID: "work-out-fair", Method: http.MethodPost, Path: "/api/fair", Summary: "When a stall at a fair pays"},
+		func(ctx context.Context, in *wire.Body[FairPlan]) (*wire.Body[FairAnswer], error) {
+			f, err := a.Fair(ctx, in.Body)
+			return &wire.Body[FairAnswer]{Body: f}, err
+		})
 	huma.Register(api, huma.Operation{OperationID: "add-outlet", Method: http.MethodPost, Path: "/api/outlets", Summary: "Add a way of selling", DefaultStatus: http.StatusCreated},
 		func(ctx context.Context, in *wire.Body[OutletForm]) (*wire.Body[Outlet], error) {
 			o, err := a.AddOutlet(ctx, in.Body)

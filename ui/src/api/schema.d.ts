@@ -123,6 +123,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/fair": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** When a stall at a fair pays */
+        post: operations["work-out-fair"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/find": {
         parameters: {
             query?: never;
@@ -415,6 +432,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/needs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the planned work takes from the stores, and what to buy for it */
+        get: operations["list-needs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/orders": {
         parameters: {
             query?: never;
@@ -502,6 +536,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/outlets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The ways of selling, the main one first */
+        get: operations["list-outlets"];
+        put?: never;
+        /** Add a way of selling */
+        post: operations["add-outlet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outlets/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change a way of selling */
+        put: operations["change-outlet"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outlets/{id}/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** End a way of selling */
+        post: operations["archive-outlet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/overrides/{id}/withdraw": {
         parameters: {
             query?: never;
@@ -528,6 +614,57 @@ export interface paths {
         };
         /** Days from 05:00 to 05:00 with their steps, rests and dues */
         get: operations["get-plan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/prices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every product at every way of selling */
+        get: operations["list-prices"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/prices/list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is asked at one way of selling, on paper (PDF) */
+        get: operations["print-prices"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/prices/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The whole price list as a table (CSV) */
+        get: operations["export-prices"];
         put?: never;
         post?: never;
         delete?: never;
@@ -589,6 +726,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/products/{id}/cost-problem": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A product's costs as the problem that the command answers */
+        get: operations["export-cost-problem"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/products/{id}/costs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a piece costs and earns, made in batches of a size */
+        get: operations["get-costs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/products/{id}/facts": {
         parameters: {
             query?: never;
@@ -623,6 +794,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/products/{id}/overage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How many pieces to start for the good ones wanted */
+        get: operations["get-overage"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/products/{id}/overrides": {
         parameters: {
             query?: never;
@@ -634,6 +822,23 @@ export interface paths {
         put?: never;
         /** Overrule a stop, with a reason */
         post: operations["overrule"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/products/{id}/price": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set what is asked for a product at a way of selling */
+        put: operations["set-price"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1135,16 +1340,52 @@ export interface components {
             /** Format: date-time */
             now: string;
         };
+        Contribution: {
+            /** Format: int64 */
+            alone: number;
+            each: string;
+            name: string;
+            /** Format: int64 */
+            productId: number;
+            tag: string;
+        };
         CostLine: {
             /** @description with four decimals */
             amount: string;
             /** @description how it was worked out, in words and figures */
             how: string;
             /** @enum {string} */
-            kind: "materials" | "print" | "packing" | "labour" | "overhead" | "spoils";
+            kind: "materials" | "print" | "packing" | "outside" | "labour" | "overhead" | "spoils";
             name: string;
             step: string;
             stepId: string;
+        };
+        Costs: {
+            batchTotal: string;
+            curve: components["schemas"]["Curve"];
+            handsMinutes: string;
+            /** @description they add up to the total */
+            lines: components["schemas"]["CostLine"][];
+            /**
+             * Format: int64
+             * @description the most pieces worked together; 0 when nobody works here yet
+             */
+            lotSize: number;
+            name: string;
+            perPiece: components["schemas"]["PerPiece"];
+            /**
+             * Format: int64
+             * @description good ones in the batch
+             */
+            pieces: number;
+            /** Format: int64 */
+            productId: number;
+            /** @description one at each way of selling, the main one first */
+            sales: components["schemas"]["OutletSale"][];
+            spoilShare: string;
+            started: components["schemas"]["StartedPieces"][];
+            /** Format: int64 */
+            version: number;
         };
         Counting: {
             note?: string;
@@ -1290,6 +1531,36 @@ export interface components {
             picture: components["schemas"]["PictureForm"];
             /** Format: int64 */
             version: number;
+        };
+        FairAnswer: {
+            /** Format: int64 */
+            breakEven: number;
+            brings: string;
+            contributes: components["schemas"]["Contribution"][];
+            /** @description at the bench for what is taken */
+            handsHours: string;
+            /** @description of all hours, at the bench and there; empty without hours */
+            perHour: string;
+            /** Format: int64 */
+            pieces: number;
+        };
+        FairItem: {
+            /** Format: int64 */
+            pieces: number;
+            /** Format: int64 */
+            productId: number;
+        };
+        FairPlan: {
+            /**
+             * Format: double
+             * @description spent there
+             */
+            hours: number;
+            /** Format: int64 */
+            outletId: number;
+            /** @description rent, travel and all that is paid whatever is sold */
+            stall: string;
+            taken: components["schemas"]["FairItem"][];
         };
         Field: {
             location: string;
@@ -1803,6 +2074,7 @@ export interface components {
             minutesPerPiece: number;
             name: string;
             outcomes?: string[] | null;
+            outside?: components["schemas"]["Outside"];
             parts?: components["schemas"]["Part"][] | null;
             rest?: components["schemas"]["Rest"];
             /** Format: double */
@@ -1836,6 +2108,33 @@ export interface components {
             /** Format: int64 */
             reverses?: number;
             unitCost: string;
+        };
+        Need: {
+            counted: boolean;
+            kind: string;
+            /** Format: int64 */
+            leadDays: number;
+            levels: components["schemas"]["StockLevel"][];
+            /** Format: int64 */
+            materialId: number;
+            missing: string;
+            name: string;
+            /** @description by all the planned work */
+            needed: string;
+            onHand: string;
+            orderBy: string;
+            /** Format: date-time */
+            runsOutAt?: string;
+            /** @description the work that it is then missing for */
+            runsOutFor: string;
+            unit: string;
+        };
+        Needs: {
+            /** @description the soonest to order first */
+            materials: components["schemas"]["Need"][];
+            /** @description prints that would ride free on a part-filled sheet */
+            riders: components["schemas"]["Rider"][];
+            shopping: components["schemas"]["ShoppingList"][];
         };
         NewBatch: {
             /** Format: int64 */
@@ -1998,6 +2297,126 @@ export interface components {
             /** @enum {string} */
             mark: "notStarted" | "inHand" | "resting" | "ready" | "finished" | "handedOver";
         };
+        Outlet: {
+            cardFixed: string;
+            /** @description of all that the customer pays */
+            cardPercent: string;
+            /**
+             * Format: int64
+             * @description cents that tags end on; left out: as they come
+             */
+            ending?: number;
+            feeFixed: string;
+            /** @description of the price before tax */
+            feePercent: string;
+            /** Format: int64 */
+            id: number;
+            main: boolean;
+            name: string;
+            /** @enum {string} */
+            target: "margin" | "wage" | "share";
+            targetValue: string;
+            /** @description the tag holds the tax already */
+            taxInPrice: boolean;
+            /** @description sales tax on the price */
+            taxPercent: string;
+            /** Format: int64 */
+            version: number;
+        };
+        OutletChange: {
+            cardFixed: string;
+            /** @description of all that the customer pays */
+            cardPercent: string;
+            /**
+             * Format: int64
+             * @description cents that tags end on; left out: as they come
+             */
+            ending?: number;
+            feeFixed: string;
+            /** @description of the price before tax */
+            feePercent: string;
+            name: string;
+            /** @enum {string} */
+            target: "margin" | "wage" | "share";
+            targetValue: string;
+            /** @description the tag holds the tax already */
+            taxInPrice: boolean;
+            /** @description sales tax on the price */
+            taxPercent: string;
+            /** Format: int64 */
+            version: number;
+        };
+        OutletForm: {
+            cardFixed: string;
+            /** @description of all that the customer pays */
+            cardPercent: string;
+            /**
+             * Format: int64
+             * @description cents that tags end on; left out: as they come
+             */
+            ending?: number;
+            feeFixed: string;
+            /** @description of the price before tax */
+            feePercent: string;
+            name: string;
+            /** @enum {string} */
+            target: "margin" | "wage" | "share";
+            targetValue: string;
+            /** @description the tag holds the tax already */
+            taxInPrice: boolean;
+            /** @description sales tax on the price */
+            taxPercent: string;
+        };
+        OutletSale: {
+            /** @description empty without hands-on time */
+            earnedPerHour: string;
+            fees: string;
+            floor: string;
+            forYourRate: string;
+            kept: string;
+            /** @description after the cost of the piece, your time included */
+            left: string;
+            main: boolean;
+            marginPercent: string;
+            name: string;
+            /** @description without sales tax */
+            net: string;
+            /** Format: int64 */
+            outletId: number;
+            /** @description the tag that the outlet's target comes to */
+            proposal: string;
+            set: boolean;
+            tag: string;
+            /** @description in words */
+            target: string;
+            tax: string;
+        };
+        Outside: {
+            perBatch: string;
+            perPiece: string;
+        };
+        Overage: {
+            /** Format: double */
+            chance: number;
+            /** Format: double */
+            confidence: number;
+            /** Format: double */
+            expectedRemakes?: number;
+            /** @description what the chance of a spoil is taken from, in words */
+            from: string;
+            /** Format: int64 */
+            good: number;
+            oneMore: string;
+            oneShort: string;
+            /** Format: double */
+            pays: number;
+            /** Format: double */
+            secondRunChance?: number;
+            /** Format: int64 */
+            spareBlanks?: number;
+            /** Format: int64 */
+            start: number;
+        };
         Override: {
             /** Format: int64 */
             id: number;
@@ -2016,6 +2435,13 @@ export interface components {
             id: string;
             name: string;
             with?: string;
+        };
+        PerPiece: {
+            labour: string;
+            materials: string;
+            outside: string;
+            overhead: string;
+            total: string;
         };
         Person: {
             daysOff: components["schemas"]["DaysOff"][];
@@ -2079,6 +2505,33 @@ export interface components {
             rests: components["schemas"]["Resting"][];
             timeZone: string;
             unplanned: components["schemas"]["Unplanned"][];
+        };
+        PriceChange: {
+            /** Format: int64 */
+            outletId: number;
+            price?: string;
+            /**
+             * Format: int64
+             * @description of the product
+             */
+            version: number;
+        };
+        PriceList: {
+            /** @description the main one first */
+            outlets: components["schemas"]["Outlet"][];
+            rows: components["schemas"]["PricedItem"][];
+        };
+        PricedItem: {
+            cost: string;
+            describe: string;
+            handsMinutes: string;
+            name: string;
+            /** Format: int64 */
+            productId: number;
+            /** @description in the order of the outlets */
+            sales: components["schemas"]["OutletSale"][];
+            /** Format: int64 */
+            version: number;
         };
         Print: {
             /** @enum {string} */
@@ -2371,6 +2824,20 @@ export interface components {
             /** Format: int64 */
             revision: number;
         };
+        Rider: {
+            /**
+             * Format: int64
+             * @description prints more that its last sheet has room for
+             */
+            free: number;
+            /**
+             * Format: int64
+             * @description that the batch is printed for
+             */
+            pieces: number;
+            product: string;
+            sheet: string;
+        };
         Room: {
             /** @description empty when there is nothing to mind */
             advice: string;
@@ -2465,6 +2932,28 @@ export interface components {
              */
             total: number;
         };
+        ShoppingLine: {
+            /** Format: int64 */
+            materialId: number;
+            missing: string;
+            name: string;
+            orderBy: string;
+            /** @description empty when no pack is known */
+            pack: string;
+            /** Format: int64 */
+            packs: number;
+            /** @description of all the packs, as they were last bought */
+            price: string;
+            /** @description in all the packs */
+            quantity: string;
+            unit: string;
+        };
+        ShoppingList: {
+            lines: components["schemas"]["ShoppingLine"][];
+            /** @description empty for what has never been bought */
+            supplier: string;
+            total: string;
+        };
         SortedBlanks: {
             /** Format: int64 */
             materialId: number;
@@ -2475,6 +2964,11 @@ export interface components {
             /** Format: int64 */
             pieceId: number;
             reason: string;
+        };
+        StartedPieces: {
+            pieces: string;
+            step: string;
+            stepId: string;
         };
         Step: {
             cautions: string[] | null;
@@ -2489,6 +2983,7 @@ export interface components {
             minutesPerPiece: number;
             name: string;
             outcomes?: string[] | null;
+            outside?: components["schemas"]["Outside"];
             parts?: components["schemas"]["Part"][] | null;
             rest?: components["schemas"]["Rest"];
             /** Format: double */
@@ -2498,6 +2993,11 @@ export interface components {
             with?: string;
             /** Format: double */
             yield: number;
+        };
+        StockLevel: {
+            /** Format: date-time */
+            at: string;
+            left: string;
         };
         Stretch: {
             /** Format: date-time */
@@ -2647,13 +3147,12 @@ export interface components {
             white?: boolean;
         };
         Workshop: {
+            /** Format: double */
+            confidence: number;
             currency: string;
-            feeFixed: string;
-            feePercent: string;
             /** Format: int64 */
             handOverMinute: number;
             labourPerHour: string;
-            marginPercent: string;
             name: string;
             overheadPerHour: string;
             people: components["schemas"]["Person"][];
@@ -2888,6 +3387,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Demand"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "work-out-fair": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FairPlan"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FairAnswer"];
                 };
             };
             /** @description Error */
@@ -3545,6 +4077,35 @@ export interface operations {
             };
         };
     };
+    "list-needs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Needs"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "list-orders": {
         parameters: {
             query?: never;
@@ -3770,6 +4331,136 @@ export interface operations {
             };
         };
     };
+    "list-outlets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Outlet"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "add-outlet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OutletForm"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Outlet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "change-outlet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OutletChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Outlet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "archive-outlet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Versioned"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "withdraw-override": {
         parameters: {
             query?: never;
@@ -3818,6 +4509,100 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Plan"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-prices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PriceList"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "print-prices": {
+        parameters: {
+            query?: {
+                /** @description the main one when left out */
+                outletId?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "export-prices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Error */
@@ -3990,6 +4775,76 @@ export interface operations {
             };
         };
     };
+    "export-cost-problem": {
+        parameters: {
+            query?: {
+                /** @description good pieces in the batch; twelve when left out */
+                pieces?: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-costs": {
+        parameters: {
+            query?: {
+                /** @description good pieces in the batch; twelve when left out */
+                pieces?: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Costs"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "change-facts": {
         parameters: {
             query?: never;
@@ -4060,6 +4915,42 @@ export interface operations {
             };
         };
     };
+    "get-overage": {
+        parameters: {
+            query?: {
+                /** @description twelve when left out */
+                good?: number;
+                /** @description the workshop's own when left out */
+                confidence?: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Overage"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     overrule: {
         parameters: {
             query?: never;
@@ -4072,6 +4963,41 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["NewOverride"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "set-price": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PriceChange"];
             };
         };
         responses: {

@@ -30,7 +30,7 @@ const isHere = (path: string) => (current.value.path === path ? 'page' : undefin
 const newHere = () =>
   current.value.path === '/products'
     ? router.push('/products/new')
-    : open(current.value.path === '/plan' ? 'new-batch' : 'new-order')
+    : open(({ '/plan': 'new-batch', '/stores': 'receipt' } as const)[current.value.path as string] ?? 'new-order')
 // A key pressed while the change before it is still being saved waits for it.
 const stepKey = (name: string) => (event: KeyboardEvent) => {
   const button = document.querySelector<HTMLButtonElement>(`[data-key="${name}"]`)

@@ -12,6 +12,10 @@ const inside = {
   'new-order': defineAsyncComponent(() => import('../orders/NewOrderTray.vue')),
   'new-batch': defineAsyncComponent(() => import('../batches/NewBatchTray.vue')),
   batch: defineAsyncComponent(() => import('../planning/BatchTray.vue')),
+  material: defineAsyncComponent(() => import('../stores/MaterialTray.vue')),
+  'new-material': defineAsyncComponent(() => import('../stores/NewMaterialTray.vue')),
+  receipt: defineAsyncComponent(() => import('../stores/ReceiptTray.vue')),
+  outlet: defineAsyncComponent(() => import('../products/OutletTray.vue')),
 }
 const titles: Record<TrayKind, string> = {
   order: 'Order',
@@ -19,6 +23,10 @@ const titles: Record<TrayKind, string> = {
   'new-order': 'New order',
   'new-batch': 'New batch',
   batch: 'Batch',
+  material: 'Material',
+  'new-material': 'New material',
+  receipt: 'What you bought',
+  outlet: 'Way of selling',
 }
 const content = computed(() => inside[props.kind])
 const tray = ref<HTMLElement | null>(null)

@@ -6,6 +6,7 @@ export const sections = [
   { path: '/plan', name: 'Plan' },
   { path: '/orders', name: 'Orders' },
   { path: '/products', name: 'Products' },
+  { path: '/stores', name: 'Stores' },
   { path: '/notebook', name: 'Notebook' },
   { path: '/workshop', name: 'Workshop' },
 ] as const
@@ -20,6 +21,13 @@ export const router = createRouter({
     { path: '/products/new', component: () => import('../products/ChooserPage.vue'), meta: { title: 'New product' } },
     { path: '/products/library', component: () => import('../products/LibraryPage.vue'), meta: { title: 'Library' } },
     { path: '/products/:id(\\d+)', component: () => import('../products/ProductPage.vue'), meta: { title: 'Product' } },
+    { path: '/products/prices', component: () => import('../products/PricesPage.vue'), meta: { title: 'Prices' } },
+    { path: '/stores', component: () => import('../stores/StoresPage.vue'), meta: { title: 'Stores' } },
+    {
+      path: '/products/:id(\\d+)/costs',
+      component: () => import('../products/CostsPage.vue'),
+      meta: { title: 'Costs' },
+    },
     { path: '/notebook', component: () => import('../products/GuidePage.vue'), meta: { title: 'Notebook' } },
     { path: '/workshop', component: () => import('../workshop/WorkshopPage.vue'), meta: { title: 'Workshop' } },
     { path: '/:rest(.*)*', component: () => import('./NothingHere.vue'), meta: { title: 'Nothing here' } },

@@ -38,7 +38,10 @@ const pieces = ref(12)
 const days = ref(0)
 const material = ref('')
 const price = ref('')
-const { data: materials } = useQuery({ queryKey: ['materials'], queryFn: () => answerOf(api.GET('/api/materials')) })
+const { data: materials } = useQuery({
+  queryKey: ['material-names'],
+  queryFn: () => answerOf(api.GET('/api/material-names')),
+})
 const blanks = computed(() => materials.value?.filter((m) => m.kind === 'blank') ?? [])
 watch(
   blanks,

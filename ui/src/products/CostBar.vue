@@ -1,40 +1,32 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { Schemas } from '../api/client'
+import { byKind, type CostLine } from './costs'
+import './costs.css'
 
-const props = defineProps<{ lines: Schemas['CostLine'][] }>()
-const sum = computed(() => props.lines.reduce((all, l) => all + Number(l.amount), 0))
-const wide = (l: Schemas['CostLine']) => `${(Number(l.amount) / sum.value) * 100}%`
+// What a cost is made of, to scale; of is the amount that fills the width.
+const props = defineProps<{ lines: CostLine[]; of?: number; slim?: boolean }>()
+const shares = computed(() => byKind(props.lines))
+const whole = computed(() => props.of ?? shares.value.reduce((all, s) => all + s.amount, 0))
 </script>
 
 <template>
-  <div class="bar drawn" aria-hidden="true">
-    <i v-for="l in lines" :key="l.name" :class="l.kind" :style="{ width: wide(l) }" :title="`${l.name} ${l.amount}`" />
+  <div class="bar drawn" :class="{ slim }" aria-hidden="true">
+    <i
+      v-for="s in shares"
+      :key="s.key"
+      :data-cost="s.key"
+      :style="{ width: `${whole ? (s.amount / whole) * 100 : 0}%` }"
+      :title="`${s.name} ${s.amount.toFixed(2)}`"
+    />
   </div>
 </template>
 
 <style scoped>
 .bar {
   display: flex;
-  gap: 2px;
   height: 24px;
 }
-.blank {
-  background: #6c5f45;
-}
-.material {
-  background: #8089a0;
-}
-.material:nth-child(odd) {
-  background: var(--night);
-}
-.labour {
-  background: var(--clay);
-}
-.overhead {
-  background: var(--edge);
-}
-.spoils {
-  background: var(--brick);
+.slim {
+  height: 14px;
 }
 </style>

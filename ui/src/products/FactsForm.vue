@@ -102,6 +102,17 @@ async function save() {
           max="1000"
         />
         <TextField
+          v-model="form.picture.inkShare"
+          numeric
+          label="Share that is covered"
+          :fault="fault('picture.inkShare')"
+          hint="0 to 1: text 0.05, a full photo 0.9. Toner goes by it."
+          type="number"
+          min="0"
+          max="1"
+          step="0.05"
+        />
+        <TextField
           v-model="form.picture.ppi"
           numeric
           label="Pixels an inch"

@@ -221,7 +221,7 @@ onBeforeRouteLeave(() => !dirty.value || window.confirm('The recipe has changes 
       @close="selected = ''"
     />
     <div class="three">
-      <CostTable :lines="draft.lines" :cost="draft.cost" />
+      <CostTable :product-id="product.id" :lines="draft.lines" :cost="draft.cost" />
       <FindingList
         :product-id="product.id"
         :findings="draft.findings"
@@ -231,7 +231,7 @@ onBeforeRouteLeave(() => !dirty.value || window.confirm('The recipe has changes 
       />
       <section>
         <h2>A bigger lot saves</h2>
-        <CostCurve :points="draft.curve" />
+        <CostCurve :curve="draft.curve" :at="12" />
       </section>
     </div>
   </template>

@@ -9,12 +9,18 @@ type Use = Schemas['Use']
 const props = defineProps<{ uses: Use[]; fault: (path: string) => string }>()
 const emit = defineEmits<{ change: [edit: (uses: Use[]) => Use[]] }>()
 
-const { data: materials } = useQuery({ queryKey: ['materials'], queryFn: () => answerOf(api.GET('/api/materials')) })
+const { data: materials } = useQuery({
+  queryKey: ['material-names'],
+  queryFn: () => answerOf(api.GET('/api/material-names')),
+})
 const unit = (key: string) => materials.value?.find((m) => m.materialKey === key)?.unit ?? ''
+const filmOf = (key: string) => materials.value?.find((m) => m.materialKey === key)?.filmMm ?? 0.1
 const faultOf = (i: number) =>
   unread.value[`${i}.quantity`] || unread.value[`${i}.filmMm`]
     ? 'write a number, such as 2.5'
-    : ['material', 'quantity', 'per', 'faces', 'filmMm'].map((f) => props.fault(`uses[${i}].${f}`)).find(Boolean)
+    : ['material', 'quantity', 'per', 'faces', 'filmMm', 'onSheet']
+        .map((f) => props.fault(`uses[${i}].${f}`))
+        .find(Boolean)
 
 const textOf = (event: Event) => (event.target as HTMLInputElement).value
 // What is not a number stays where it was typed, and is said.
@@ -35,9 +41,10 @@ const set = (i: number, edit: (u: Use) => void) =>
 const per = (i: number, kind: string) =>
   set(i, (u) => {
     u.per = kind as Use['per']
+    delete u.onSheet
     if (kind === 'coat') {
       u.faces = u.faces?.length ? u.faces : ['face']
-      u.filmMm = u.filmMm || 0.1
+      u.filmMm = u.filmMm || filmOf(u.material)
     } else {
       delete u.faces
       delete u.filmMm
@@ -82,6 +89,9 @@ const add = () =>
       <option value="piece">{{ unit(u.material) }} a piece</option>
       <option value="batch">{{ unit(u.material) }} a batch</option>
       <option value="coat">coats</option>
+      <option value="sheet">prints, on whole sheets</option>
+      <option value="print">prints, by what they cover</option>
+      <option value="power">watts while it runs</option>
     </select>
     <button class="word" type="button" :aria-label="`Take material ${i + 1} out`" @click="out(i)">Out</button>
     <div v-if="u.per === 'coat'" class="coat">

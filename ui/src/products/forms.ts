@@ -33,6 +33,7 @@ export function pictureForm(p: Schemas['Picture']): PictureForm {
     width: length(p.widthMm),
     height: length(p.heightMm),
     ppi: p.ppi,
+    inkShare: p.inkShare,
     rights: p.rights,
   }
 }
@@ -84,6 +85,7 @@ export const factNames: Record<string, string> = {
   'picture.width': 'Picture width',
   'picture.height': 'Picture height',
   'picture.ppi': 'Pixels an inch',
+  'picture.inkShare': 'Share that is covered',
   'picture.rights': 'The picture is',
   lettered: 'Lettering',
   mirrored: 'The print file is',

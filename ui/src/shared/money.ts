@@ -7,3 +7,6 @@ export function amount(decimal: string): string {
   const [whole = '0', part = ''] = decimal.split('.')
   return `${whole}.${(part + '00').slice(0, 2)}`
 }
+
+// plainDecimal is a number as people type it, with the point that the server reads: 10,50 becomes 10.50.
+export const plainDecimal = (text: string) => text.trim().replace(/^(\d*),(\d*)$/, '$1.$2')

@@ -8,6 +8,7 @@ import DeviceSettings from '../shared/DeviceSettings.vue'
 import FieldRow from '../shared/FieldRow.vue'
 import { amount } from '../shared/money'
 import SaveTrouble from '../shared/SaveTrouble.vue'
+import TickBox from '../shared/TickBox.vue'
 import { say } from '../shared/toast'
 import { useWorkshop } from '../shared/useWorkshop'
 import PersonHours from './PersonHours.vue'
@@ -19,12 +20,11 @@ const { act, busy, trouble, fault } = useAct()
 
 const { form, version, clashes, keepMine, takeTheirs, fill } = useDraft(
   () => workshop.value,
-  ({ labourPerHour, overheadPerHour, feeFixed, ...w }) => ({
+  ({ labourPerHour, overheadPerHour, ...w }) => ({
     ...w,
     version: 0,
     labourPerHour: amount(labourPerHour),
     overheadPerHour: amount(overheadPerHour),
-    feeFixed: amount(feeFixed),
   }),
 )
 // A new studio begins with its owner, in the zone this device is in.
@@ -43,9 +43,8 @@ const names = {
   rackPlaces: 'Rack places',
   labourPerHour: 'Your hour costs',
   overheadPerHour: 'Room and tools an hour',
-  feePercent: 'Selling fee, %',
-  feeFixed: 'Fee a sale',
-  marginPercent: 'Margin, %',
+  taxIsCost: 'Tax on what you buy is a cost',
+  confidence: 'How sure to be of enough good pieces',
   people: 'People and their hours',
 }
 const inWords = (field: string, value: unknown) => {
@@ -202,38 +201,23 @@ async function save() {
           />
         </FieldRow>
       </div>
-      <div class="pair">
-        <FieldRow v-slot="f" label="Selling fee, %" :fault="fault('feePercent')">
-          <input
-            :id="f.id"
-            v-model="form.feePercent"
-            class="pick"
-            inputmode="decimal"
-            :aria-describedby="f.described"
-            :aria-invalid="f.invalid"
-          />
-        </FieldRow>
-        <FieldRow v-slot="f" label="Fee a sale" :fault="fault('feeFixed')">
-          <input
-            :id="f.id"
-            v-model="form.feeFixed"
-            class="pick"
-            inputmode="decimal"
-            :aria-describedby="f.described"
-            :aria-invalid="f.invalid"
-          />
-        </FieldRow>
-        <FieldRow v-slot="f" label="Margin, %" :fault="fault('marginPercent')">
-          <input
-            :id="f.id"
-            v-model="form.marginPercent"
-            class="pick"
-            inputmode="decimal"
-            :aria-describedby="f.described"
-            :aria-invalid="f.invalid"
-          />
-        </FieldRow>
-      </div>
+      <TickBox v-model="form.taxIsCost">The tax on what you buy is a cost: it is not given back to you</TickBox>
+      <FieldRow
+        v-slot="f"
+        label="How sure to be of enough good pieces"
+        :fault="fault('confidence')"
+        hint="Batches are started with as many extra pieces as that takes."
+      >
+        <select :id="f.id" v-model.number="form.confidence" class="pick" :aria-describedby="f.described">
+          <option v-for="c in [0.5, 0.7, 0.8, 0.9, 0.95, 0.99]" :key="c" :value="c">
+            {{ Math.round(c * 100) }} times in 100
+          </option>
+        </select>
+      </FieldRow>
+      <p class="quiet">
+        Fees, margins and price endings belong to each
+        <RouterLink to="/products/prices">way of selling</RouterLink>.
+      </p>
       <p v-if="trouble && Object.keys(trouble.fields).length" class="note brick" role="alert">{{ trouble.message }}</p>
       <SaveTrouble :trouble="trouble" />
       <ClashNote :clashes="clashes" :names="names" :show="inWords" @mine="keepMine" @theirs="takeTheirs" />

@@ -1,0 +1,151 @@
+<script setup lang="ts">
+import { keepPreviousData, useQuery } from '@tanstack/vue-query'
+import { computed, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { answerOf, api } from '../api/client'
+import { currency } from '../shared/money'
+import CostCurve from './CostCurve.vue'
+import EarningBars from './EarningBars.vue'
+import SalesTable from './SalesTable.vue'
+import StepCosts from './StepCosts.vue'
+
+// What a piece really costs and what an hour of it earns, beside another product if asked.
+const route = useRoute()
+const router = useRouter()
+const id = computed(() => Number(route.params.id))
+const beside = computed(() => Number(route.query.beside) || 0)
+const pieces = ref(12)
+const asked = computed(() => Math.max(1, Math.min(500, Math.round(pieces.value) || 1)))
+const outletId = ref(0)
+
+const costsOf = (product: () => number) =>
+  useQuery({
+    queryKey: computed(() => ['costs', product(), asked.value]),
+    queryFn: () =>
+      answerOf(
+        api.GET('/api/products/{id}/costs', { params: { path: { id: product() }, query: { pieces: asked.value } } }),
+      ),
+    enabled: computed(() => product() > 0),
+    placeholderData: keepPreviousData,
+  })
+const { data: costs, error } = costsOf(() => id.value)
+const { data: besideCosts } = costsOf(() => beside.value)
+const other = computed(() => (beside.value ? besideCosts.value : undefined))
+const { data: products } = useQuery({ queryKey: ['products'], queryFn: () => answerOf(api.GET('/api/products')) })
+
+watch(costs, (c) => {
+  if (c && !c.sales.some((s) => s.outletId === outletId.value)) outletId.value = c.sales[0]?.outletId ?? 0
+})
+const compare = (event: Event) =>
+  router.replace({ query: { ...route.query, beside: (event.target as HTMLSelectElement).value || undefined } })
+
+const shown = computed(() => [costs.value, other.value].filter((c) => c !== undefined))
+const tagOf = (c: (typeof shown.value)[number]) =>
+  Number((c.sales.find((s) => s.outletId === outletId.value) ?? c.sales[0])?.tag ?? 0)
+const widest = computed(() => Math.max(...shown.value.map((c) => Math.max(tagOf(c), Number(c.perPiece.total))), 0.01))
+const longest = computed(() => Math.max(...shown.value.map((c) => Number(c.handsMinutes)), 0.01))
+const started = computed(() => {
+  const first = costs.value?.started[0]
+  return first ? Number(first.pieces).toFixed(1) : ''
+})
+</script>
+
+<template>
+  <template v-if="error && !costs">
+    <h1>No product here</h1>
+    <p class="empty">{{ error.message }} <RouterLink to="/products">All products</RouterLink></p>
+  </template>
+  <template v-else-if="costs">
+    <p class="quiet">
+      <RouterLink :to="`/products/${costs.productId}`">{{ costs.name }}</RouterLink>
+    </p>
+    <h1>What it costs and earns</h1>
+    <form class="asks" @submit.prevent>
+      <label
+        >Good pieces in the batch
+        <input v-model.number="pieces" class="pick" type="number" min="1" max="500" />
+      </label>
+      <label
+        >Sold at
+        <select v-model.number="outletId" class="pick">
+          <option v-for="s in costs.sales" :key="s.outletId" :value="s.outletId">{{ s.name }}</option>
+        </select>
+      </label>
+      <label
+        >Beside
+        <select class="pick" :value="beside || ''" @change="compare">
+          <option value="">no other product</option>
+          <option v-for="p in (products ?? []).filter((p) => p.id !== id)" :key="p.id" :value="p.id">
+            {{ p.name }}
+          </option>
+        </select>
+      </label>
+    </form>
+    <div class="earnings" :class="{ two: other }">
+      <EarningBars :costs="costs" :outlet-id="outletId" :widest="widest" :longest="longest" />
+      <EarningBars v-if="other" :costs="other" :outlet-id="outletId" :widest="widest" :longest="longest" />
+    </div>
+    <div class="halves">
+      <StepCosts :lines="costs.lines" :total="costs.perPiece.total" />
+      <StepCosts v-if="other" :lines="other.lines" :total="other.perPiece.total" />
+      <section v-else aria-labelledby="sizes">
+        <h2 id="sizes">A bigger batch saves</h2>
+        <CostCurve :curve="costs.curve" :at="costs.pieces" />
+        <p class="quiet">
+          {{ started }} are started for {{ costs.pieces }} good ones; the lost ones cost {{ costs.spoilShare }} a good
+          piece. The batch comes to {{ costs.batchTotal }} {{ currency
+          }}<template v-if="costs.lotSize"> and is worked in lots of at most {{ costs.lotSize }}</template
+          >.
+        </p>
+        <a class="quiet" :href="`/api/products/${costs.productId}/cost-problem?pieces=${costs.pieces}`" download
+          >The same as a file for <code>tidykiln cost</code></a
+        >
+      </section>
+    </div>
+    <SalesTable :costs="costs" />
+    <p class="quiet">In {{ currency }}. Every step opens to how its figures were worked out.</p>
+  </template>
+</template>
+
+<style scoped>
+.asks {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 20px;
+  margin: 10px 0 14px;
+}
+.asks label {
+  display: grid;
+  gap: 3px;
+  font-size: 14px;
+  color: var(--soft);
+}
+.asks .pick {
+  width: auto;
+  min-width: 9em;
+  color: var(--ink);
+}
+.earnings {
+  display: grid;
+  gap: 14px;
+  padding: 12px 16px;
+  border: 1px solid var(--line);
+  background: var(--sheet);
+}
+.halves {
+  display: grid;
+  grid-template-columns: minmax(0, 1.25fr) minmax(0, 1fr);
+  gap: 28px;
+  margin: 18px 0;
+}
+.halves > section {
+  display: grid;
+  gap: 8px;
+  align-content: start;
+}
+@media (max-width: 1000px) {
+  .halves {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>

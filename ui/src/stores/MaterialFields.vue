@@ -1,0 +1,103 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { currency } from '../shared/money'
+import FieldRow from '../shared/FieldRow.vue'
+import TextField from '../shared/TextField.vue'
+import { materialNames as names, type MaterialText } from './materialForm'
+import { kinds, units } from './words'
+
+// The facts of a material; only those that can matter for its kind and unit are asked.
+const props = defineProps<{ fault: (field: string) => string; unread: string; counted?: boolean }>()
+const form = defineModel<MaterialText>({ required: true })
+const faultOf = (field: string) =>
+  props.unread === field ? 'write a number, such as 2.5, or leave it empty' : props.fault(field)
+const liquid = computed(() => form.value.unit === 'ml')
+</script>
+
+<template>
+  <TextField v-model="form.name" :label="names.name!" :fault="faultOf('name')" maxlength="120" />
+  <div class="pair">
+    <FieldRow v-slot="f" :label="names.kind!" :fault="faultOf('kind')">
+      <select :id="f.id" v-model="form.kind" class="pick">
+        <option v-for="(name, key) in kinds" :key="key" :value="key">{{ name }}</option>
+      </select>
+    </FieldRow>
+    <FieldRow v-slot="f" :label="names.unit!" :fault="faultOf('unit')">
+      <select :id="f.id" v-model="form.unit" class="pick" :aria-describedby="f.described">
+        <option v-for="u in units" :key="u" :value="u">{{ u }}</option>
+      </select>
+    </FieldRow>
+  </div>
+  <TextField
+    v-if="!counted"
+    v-model="form.unitCost"
+    :label="`A ${form.unit} costs, ${currency}`"
+    :fault="faultOf('unitCost')"
+    hint="Until something is bought; then it is what you paid."
+    inputmode="decimal"
+    maxlength="14"
+  />
+  <div class="pair">
+    <TextField
+      v-if="liquid"
+      v-model="form.filmMm"
+      :label="names.filmMm!"
+      :fault="faultOf('filmMm')"
+      inputmode="decimal"
+      maxlength="10"
+    />
+    <TextField
+      v-if="liquid || form.unit === 'g'"
+      v-model="form.density"
+      :label="names.density!"
+      :fault="faultOf('density')"
+      hint="To buy it by weight or by volume alike."
+      inputmode="decimal"
+      maxlength="10"
+    />
+    <template v-if="form.unit === 'sheet'">
+      <TextField v-model="form.sheetWidthMm" :label="names.sheetWidthMm!" :fault="faultOf('sheetWidthMm')" inputmode="decimal" maxlength="10" />
+      <TextField v-model="form.sheetHeightMm" :label="names.sheetHeightMm!" :fault="faultOf('sheetHeightMm')" inputmode="decimal" maxlength="10" />
+    </template>
+    <TextField
+      v-if="form.kind === 'consumable' || form.lasts"
+      v-model="form.lasts"
+      :label="names.lasts!"
+      :fault="faultOf('lasts')"
+      inputmode="decimal"
+      maxlength="10"
+    />
+    <TextField v-model="form.leadDays" :label="names.leadDays!" :fault="faultOf('leadDays')" inputmode="numeric" maxlength="3" />
+    <TextField v-model="form.shelfLifeDays" :label="names.shelfLifeDays!" :fault="faultOf('shelfLifeDays')" inputmode="numeric" maxlength="5" />
+    <TextField v-model="form.openLifeDays" :label="names.openLifeDays!" :fault="faultOf('openLifeDays')" inputmode="numeric" maxlength="5" />
+  </div>
+  <div v-if="form.kind === 'blank'" class="pair">
+    <TextField
+      v-model="form.sort"
+      :label="names.sort!"
+      :fault="faultOf('sort')"
+      hint="The same for all size classes it is sorted into."
+      maxlength="80"
+    />
+    <TextField
+      v-model="form.smallestMm"
+      :label="names.smallestMm!"
+      :fault="faultOf('smallestMm')"
+      hint="Prints are sized to it."
+      inputmode="decimal"
+      maxlength="10"
+    />
+  </div>
+  <FieldRow v-slot="f" :label="names.hazard!" :fault="faultOf('hazard')" hint="From its label and safety data sheet.">
+    <textarea :id="f.id" v-model="form.hazard" class="pick" rows="2" maxlength="500" :aria-describedby="f.described" />
+  </FieldRow>
+</template>
+
+<style scoped>
+.pair {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(130px, 1fr));
+  gap: 10px;
+  align-items: start;
+}
+</style>

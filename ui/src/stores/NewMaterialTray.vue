@@ -1,0 +1,46 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import { answerOf, api } from '../api/client'
+import { useAct } from '../shared/act'
+import { plainDecimal } from '../shared/money'
+import { say } from '../shared/toast'
+import { useTray } from '../shared/tray'
+import MaterialFields from './MaterialFields.vue'
+import { materialBody, newMaterial } from './materialForm'
+
+defineProps<{ id: number }>()
+const { act, busy, trouble, fault } = useAct()
+const { open } = useTray()
+const form = ref(newMaterial())
+const unread = ref('')
+
+async function save() {
+  const { body, unread: field } = materialBody(form.value)
+  unread.value = field
+  if (field) return
+  const unitCost = plainDecimal(form.value.unitCost) || '0'
+  const added = await act(() => answerOf(api.POST('/api/materials', { body: { ...body, unitCost } })))
+  if (!added) return
+  say({ text: `${added.name} is in the stores.` })
+  open('material', added.id)
+}
+</script>
+
+<template>
+  <form class="with-foot" novalidate @submit.prevent="save">
+    <h1>A material</h1>
+    <div class="fields"><MaterialFields v-model="form" :fault="fault" :unread="unread" /></div>
+    <div class="foot">
+      <p v-if="trouble" class="note brick" role="alert">{{ trouble.message }}</p>
+      <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : 'Add it' }}</button>
+    </div>
+  </form>
+</template>
+
+<style scoped>
+.fields {
+  display: grid;
+  gap: 10px;
+  margin: 10px 0 16px;
+}
+</style>

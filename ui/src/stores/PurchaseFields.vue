@@ -1,0 +1,138 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Schemas } from '../api/client'
+import FieldRow from '../shared/FieldRow.vue'
+import { currency } from '../shared/money'
+import TextField from '../shared/TextField.vue'
+import { kinds, type Kind } from './words'
+
+// One line of a receipt. Blanks are looked over as they come, and natural ones sorted into their size classes.
+const props = defineProps<{
+  number: number
+  names: Schemas['MaterialName'][]
+  material: Schemas['MaterialName'] | undefined
+  fault: (field: string) => string
+  removable: boolean
+}>()
+const emit = defineEmits<{ remove: [] }>()
+const line = defineModel<Schemas['NewPurchase']>({ required: true })
+
+const examples: Record<string, string> = {
+  ml: '2 × 473 ml, 16 fl oz, 1 l',
+  g: '250 g, 1 lb',
+  m: 'roll of 20 m',
+  piece: '50, box of 12, dozen',
+  sheet: 'A4 ream, 25 sheets',
+  page: 'cartridge of 1500 pages',
+  kWh: '1 kWh',
+}
+const groups = computed(() =>
+  (Object.keys(kinds) as Kind[])
+    .map((kind) => ({ name: kinds[kind], materials: props.names.filter((n) => n.kind === kind) }))
+    .filter((g) => g.materials.length),
+)
+const isBlank = computed(() => props.material?.kind === 'blank')
+const classes = computed(() =>
+  props.material?.sort ? props.names.filter((n) => n.sort === props.material!.sort) : [],
+)
+const piecesOf = (id: number) => line.value.sorted?.find((s) => s.materialId === id)?.pieces || ''
+function sortInto(id: number, event: Event) {
+  const pieces = Math.max(0, Math.round(Number((event.target as HTMLInputElement).value)) || 0)
+  const others = (line.value.sorted ?? []).filter((s) => s.materialId !== id)
+  line.value.sorted = pieces ? [...others, { materialId: id, pieces }] : others
+}
+const sortedFault = computed(
+  () => props.fault('sorted') || [0, 1, 2, 3].map((k) => props.fault(`sorted[${k}].pieces`)).find(Boolean) || '',
+)
+</script>
+
+<template>
+  <fieldset>
+    <legend>Line {{ number }}</legend>
+    <FieldRow v-slot="f" label="Material" :fault="fault('materialId')">
+      <select
+        :id="f.id"
+        v-model.number="line.materialId"
+        class="pick"
+        :aria-describedby="f.described"
+        :aria-invalid="f.invalid"
+      >
+        <option :value="0" disabled>choose one</option>
+        <optgroup v-for="g in groups" :key="g.name" :label="g.name">
+          <option v-for="n in g.materials" :key="n.id" :value="n.id">{{ n.name }}</option>
+        </optgroup>
+      </select>
+    </FieldRow>
+    <div class="three">
+      <TextField v-model="line.packs" label="Packs" :fault="fault('packs')" inputmode="numeric" maxlength="5" />
+      <TextField
+        v-model="line.pack"
+        label="Of"
+        :fault="fault('pack')"
+        :placeholder="examples[material?.unit ?? '']"
+        maxlength="60"
+      />
+      <TextField
+        v-model="line.price"
+        :label="`All for, ${currency}`"
+        :fault="fault('price')"
+        inputmode="decimal"
+        maxlength="12"
+      />
+    </div>
+    <template v-if="isBlank">
+      <TextField
+        v-model="line.rejects"
+        label="No good on arrival"
+        :fault="fault('rejects')"
+        hint="Look them over now; it is kept against the supplier."
+        inputmode="numeric"
+        maxlength="6"
+      />
+      <template v-if="classes.length > 1">
+        <p class="quiet">Sorted into classes (leave empty when they came in one):</p>
+        <div class="three">
+          <FieldRow v-for="c in classes" :key="c.id" v-slot="f" :label="c.name">
+            <input
+              :id="f.id"
+              class="pick"
+              inputmode="numeric"
+              maxlength="6"
+              :value="piecesOf(c.id)"
+              @change="sortInto(c.id, $event)"
+            />
+          </FieldRow>
+        </div>
+        <p v-if="sortedFault" class="bad" role="alert">{{ sortedFault }}</p>
+      </template>
+    </template>
+    <button v-if="removable" class="word" type="button" @click="emit('remove')">
+      Out<span class="spoken">: line {{ number }}</span>
+    </button>
+  </fieldset>
+</template>
+
+<style scoped>
+fieldset {
+  display: grid;
+  gap: 8px;
+  margin: 0;
+  padding: 10px 12px;
+  border: 1px solid var(--line);
+  min-width: 0;
+}
+legend {
+  padding: 0 4px;
+  font-size: 14px;
+  color: var(--soft);
+}
+.three {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(84px, 1fr));
+  gap: 8px;
+  align-items: start;
+}
+.word {
+  justify-self: start;
+}
+</style>

@@ -1,0 +1,130 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
+import { answerOf, api, type Schemas } from '../api/client'
+import { useAct } from '../shared/act'
+import { now } from '../shared/clock'
+import FieldRow from '../shared/FieldRow.vue'
+import { currency, plainDecimal } from '../shared/money'
+import TextField from '../shared/TextField.vue'
+import { dateOf } from '../shared/time'
+import { say } from '../shared/toast'
+import { useWorkshop } from '../shared/useWorkshop'
+import PurchaseFields from './PurchaseFields.vue'
+import { emptyLine, emptyReceipt, takeProposed } from './receipt'
+
+// What was bought at once: its lines, and the shipping and tax that are shared over them. id is a material, or 0.
+const props = defineProps<{ id: number }>()
+const emit = defineEmits<{ close: [] }>()
+const { act, busy, trouble, fault } = useAct()
+const { workshop } = useWorkshop()
+const { data: names } = useQuery({
+  queryKey: ['material-names'],
+  queryFn: () => answerOf(api.GET('/api/material-names')),
+})
+const { data: suppliers } = useQuery({ queryKey: ['suppliers'], queryFn: () => answerOf(api.GET('/api/suppliers')) })
+
+const today = dateOf(now.value)
+const form = ref(takeProposed(today) ?? emptyReceipt(today, props.id))
+const total = computed(() =>
+  [form.value.shipping, form.value.tax, ...form.value.lines.map((l) => l.price)]
+    .map((text) => Number(plainDecimal(text ?? '')) || 0)
+    .reduce((a, b) => a + b, 0),
+)
+const materialOf = (l: Schemas['NewPurchase']) => names.value?.find((n) => n.id === l.materialId)
+
+async function save() {
+  const body = {
+    ...form.value,
+    shipping: plainDecimal(form.value.shipping ?? ''),
+    tax: plainDecimal(form.value.tax ?? ''),
+    lines: form.value.lines.map((l) => ({
+      ...l,
+      packs: Math.round(Number(l.packs)) || 0,
+      price: plainDecimal(l.price),
+      rejects: Math.round(Number(l.rejects)) || 0,
+      sorted: (l.sorted ?? []).filter((s) => s.pieces > 0),
+    })),
+  }
+  const entered = await act(() => answerOf(api.POST('/api/receipts', { body })))
+  if (!entered) return
+  say({ text: `Entered. It is in the stores, and what pieces cost follows.` })
+  emit('close')
+}
+</script>
+
+<template>
+  <form class="with-foot" novalidate @submit.prevent="save">
+    <h1>What you bought</h1>
+    <div class="fields">
+      <TextField v-model="form.supplier" label="From" :fault="fault('supplier')" list="suppliers" maxlength="120" />
+      <datalist id="suppliers"><option v-for="s in suppliers ?? []" :key="s.id" :value="s.name" /></datalist>
+      <FieldRow v-slot="f" label="It came on" :fault="fault('receivedOn')">
+        <input
+          :id="f.id"
+          v-model="form.receivedOn"
+          class="pick"
+          type="date"
+          :max="today"
+          :aria-describedby="f.described"
+          :aria-invalid="f.invalid"
+        />
+      </FieldRow>
+      <PurchaseFields
+        v-for="(_, i) in form.lines"
+        :key="i"
+        v-model="form.lines[i]!"
+        :number="i + 1"
+        :names="names ?? []"
+        :material="materialOf(form.lines[i]!)"
+        :fault="(f: string) => fault(`lines[${i}].${f}`)"
+        :removable="form.lines.length > 1"
+        @remove="form.lines.splice(i, 1)"
+      />
+      <p v-if="fault('lines')" class="bad" role="alert">{{ fault('lines') }}</p>
+      <button class="side left" type="button" @click="form.lines.push(emptyLine())">Another material</button>
+      <div class="pair">
+        <TextField
+          v-model="form.shipping"
+          :label="`Shipping and duty, ${currency}`"
+          :fault="fault('shipping')"
+          hint="Shared over the lines by value."
+          inputmode="decimal"
+          maxlength="12"
+        />
+        <TextField
+          v-model="form.tax"
+          :label="`Tax, ${currency}`"
+          :fault="fault('tax')"
+          :hint="workshop?.taxIsCost ? 'If not in the prices; a cost here.' : 'Given back to you: no cost.'"
+          inputmode="decimal"
+          maxlength="12"
+        />
+      </div>
+      <TextField v-model="form.note" label="Note" :fault="fault('note')" maxlength="500" />
+    </div>
+    <div class="foot">
+      <p v-if="trouble" class="note brick" role="alert">{{ trouble.message }}</p>
+      <button class="act" type="submit" :disabled="busy">
+        {{ busy ? 'Saving' : `Enter it: ${total.toFixed(2)} ${currency}` }}
+      </button>
+    </div>
+  </form>
+</template>
+
+<style scoped>
+.fields {
+  display: grid;
+  gap: 12px;
+  margin: 10px 0 16px;
+}
+.pair {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 10px;
+  align-items: start;
+}
+.left {
+  justify-self: start;
+}
+</style>

@@ -1,0 +1,106 @@
+import type { Schemas } from '../api/client'
+import type { Kind, Unit } from './words'
+
+// A material as it is typed: numbers that may be left out are texts.
+export interface MaterialText extends Record<string, unknown> {
+  name: string
+  kind: Kind
+  unit: Unit
+  filmMm: string
+  density: string
+  lasts: string
+  sheetWidthMm: string
+  sheetHeightMm: string
+  shelfLifeDays: string
+  openLifeDays: string
+  leadDays: number
+  hazard: string
+  sort: string
+  smallestMm: string
+  unitCost: string
+}
+
+const numbers = [
+  'filmMm',
+  'density',
+  'lasts',
+  'sheetWidthMm',
+  'sheetHeightMm',
+  'shelfLifeDays',
+  'openLifeDays',
+  'smallestMm',
+] as const
+
+export const newMaterial = (): MaterialText => ({
+  name: '',
+  kind: 'consumable',
+  unit: 'piece',
+  filmMm: '',
+  density: '',
+  lasts: '',
+  sheetWidthMm: '',
+  sheetHeightMm: '',
+  shelfLifeDays: '',
+  openLifeDays: '',
+  leadDays: 5,
+  hazard: '',
+  sort: '',
+  smallestMm: '',
+  unitCost: '',
+})
+
+export function materialText(m: Schemas['MaterialCard']): MaterialText {
+  const text = newMaterial()
+  for (const n of numbers) text[n] = m[n] === undefined ? '' : String(m[n])
+  return {
+    ...text,
+    name: m.name,
+    kind: m.kind,
+    unit: m.unit,
+    leadDays: m.leadDays,
+    hazard: m.hazard,
+    sort: m.sort,
+    unitCost: String(Number(m.unitCost)),
+  }
+}
+
+// materialBody is the form as it is sent; unread names the first field that is no number.
+export function materialBody(t: MaterialText): { body: Omit<Schemas['NewMaterial'], 'unitCost'>; unread: string } {
+  const read: Record<string, number | undefined> = {}
+  let unread = ''
+  for (const n of numbers) {
+    const text = t[n].trim().replace(',', '.')
+    if (text === '') continue
+    const value = Number(text)
+    if (Number.isNaN(value)) unread ||= n
+    else read[n] = value
+  }
+  const body = {
+    name: t.name,
+    kind: t.kind,
+    unit: t.unit,
+    leadDays: Math.round(Number(t.leadDays)) || 0,
+    hazard: t.hazard,
+    sort: t.sort,
+    ...read,
+  }
+  return { body, unread }
+}
+
+export const materialNames: Record<string, string> = {
+  name: 'Name',
+  kind: 'Kind',
+  unit: 'Counted in',
+  filmMm: 'Film of a coat, mm',
+  density: 'Density, g per ml',
+  lasts: 'One lasts, pieces or uses',
+  sheetWidthMm: 'Sheet width, mm',
+  sheetHeightMm: 'Sheet height, mm',
+  shelfLifeDays: 'Keeps, days from its purchase',
+  openLifeDays: 'Keeps once opened, days',
+  leadDays: 'Days from order to door',
+  hazard: 'Hazard',
+  sort: 'Bought as (unsorted)',
+  smallestMm: 'Smallest of this class, mm',
+  unitCost: 'A unit costs',
+}
