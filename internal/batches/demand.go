@@ -38,6 +38,8 @@ type Demand struct {
 	Pilot string `json:"pilot"`
 	// Stopped is why no batch can be made up: a check that nobody has overruled; empty when none.
 	Stopped string `json:"stopped"`
+	// OnSheet is how many pieces' prints a sheet holds, under one where a print takes several; 0 without sheets.
+	OnSheet float64 `json:"onSheet"`
 	// OnShelf counts finished plain pieces that no order has.
 	OnShelf int `json:"onShelf"`
 }
@@ -77,6 +79,7 @@ func (a *Area) Demand(ctx context.Context) (demand []Demand, err error) {
 		for i := range demand {
 			d := &demand[i]
 			d.OnShelf = shelf[d.ProductID]
+			d.OnSheet = onSheet(basis, made[i])
 			if stop := basis.Stopped(made[i], overrides[d.ProductID]); stop != nil {
 				d.Stopped = stop.Why
 			}
@@ -87,6 +90,19 @@ func (a *Area) Demand(ctx context.Context) (demand []Demand, err error) {
 		return nil
 	})
 	return demand, err
+}
+
+// onSheet is how many pieces' prints the first sheets of a recipe hold.
+func onSheet(b products.Basis, p products.Product) float64 {
+	extent := craft.ExtentOf(p.Blank, p.Picture)
+	for _, s := range p.Recipe.Document.Steps {
+		for _, u := range s.Uses {
+			if a := u.Amount(s, extent, b.Materials[u.Material].Supply()); a.Every > 0 {
+				return a.Every
+			}
+		}
+	}
+	return 0
 }
 
 // proposePilot puts one piece ahead of the others.

@@ -1426,6 +1426,8 @@ export interface components {
             /** Format: int64 */
             lotSize: number;
             lots: number[];
+            /** Format: double */
+            onSheet: number;
             /** Format: int64 */
             onShelf: number;
             pilot: string;

@@ -8,7 +8,8 @@ import { now } from '../shared/clock'
 import FieldRow from '../shared/FieldRow.vue'
 import { dateOf, dayName } from '../shared/time'
 import { say } from '../shared/toast'
-import { splitLots } from './lots'
+import OveragePanel from './OveragePanel.vue'
+import { freePrints, splitLots } from './lots'
 
 // Open demand of one product becomes a batch. id is the product, or 0.
 const props = defineProps<{ id: number }>()
@@ -63,6 +64,7 @@ const serves = computed(() => {
   }
   return [...by.values()]
 })
+const free = computed(() => freePrints(started.value, choice.value?.onSheet ?? 0))
 const lotFault = computed(
   () => fault('lots') || Object.entries(trouble.value?.fields ?? {}).find(([k]) => k.startsWith('lots['))?.[1] || '',
 )
@@ -125,6 +127,19 @@ async function make() {
           :aria-invalid="f.invalid"
         />
       </FieldRow>
+      <p v-if="free && !choice.lettered" class="note glaze">
+        The last sheet has room for {{ free }} more {{ free === 1 ? 'print' : 'prints' }}:
+        {{ free === 1 ? 'it rides' : 'they ride' }}
+        free.
+        <button class="word" type="button" @click="started += free">Start {{ started + free }}</button>
+      </p>
+      <OveragePanel
+        :key="choice.productId"
+        :product-id="choice.productId"
+        :good="choice.wants.length || started"
+        :lettered="choice.lettered"
+        @take="started = $event"
+      />
       <FieldRow
         v-slot="f"
         label="In lots of"

@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest'
-import { splitLots } from './lots'
+import { freePrints, splitLots } from './lots'
 
 test('lots are few, even and whole', () => {
   expect(splitLots(60, 16)).toEqual([15, 15, 15, 15])
@@ -9,4 +9,9 @@ test('lots are few, even and whole', () => {
 
 test('nonsense proposes nothing', () => {
   expect([splitLots(0, 5), splitLots(5, 0), splitLots(2.5, 5), splitLots(NaN, 5)]).toEqual([[], [], [], []])
+})
+
+test('prints ride free where the last sheet has room', () => {
+  expect([1, 4, 5, 8].map((n) => freePrints(n, 4))).toEqual([3, 0, 3, 0])
+  expect([freePrints(3, 0.5), freePrints(0, 4), freePrints(3, 0)]).toEqual([0, 0, 0])
 })

@@ -7,6 +7,7 @@ import { clock, dateOf, dayName, duration, momentIn, stopwatch } from '../shared
 import { say } from '../shared/toast'
 import { useTray } from '../shared/tray'
 import EarlierTime from './EarlierTime.vue'
+import ShortDialog from './ShortDialog.vue'
 import OutcomePicker from './OutcomePicker.vue'
 import { allGood } from './outcomes'
 import { useTicks } from './useTicks'
@@ -34,12 +35,19 @@ const putDown = () => tell(() => answerOf(api.POST('/api/runs/{id}/put-down', pa
 const resume = () => tell(() => answerOf(api.POST('/api/runs/{id}/resume', path.value)))
 const giveBack = () => tell(() => answerOf(api.POST('/api/runs/{id}/give-back', path.value)))
 
-async function done() {
+const short = ref('')
+async function done(acceptShort = false) {
+  short.value = ''
   await saved()
   const { runId, stepName } = props.work
   const endedAt = earlier.value ? momentIn(ended.value.date, ended.value.time).toISOString() : undefined
-  await act(() => answerOf(api.POST('/api/runs/{id}/done', { ...path.value, body: { endedAt, ...outcomes.value } })))
-  if (trouble.value) return
+  const body = { endedAt, ...outcomes.value, acceptShort }
+  await act(() => answerOf(api.POST('/api/runs/{id}/done', { ...path.value, body })))
+  if (trouble.value?.type === '/problems/short') {
+    short.value = trouble.value.message
+    trouble.value = null
+  }
+  if (trouble.value || short.value) return
   const undo = () => tell(() => answerOf(api.POST('/api/runs/{id}/undo', { params: { path: { id: runId } } })))
   say({ text: `${stepName}: done.`, action: 'Undo', act: undo })
 }
@@ -76,10 +84,11 @@ async function done() {
       </li>
     </ul>
     <OutcomePicker v-model="outcomes" :pieces="work.pieces" :may="work.outcomes" :fault="fault" />
+    <ShortDialog v-if="short" :why="short" @wait="short = ''" @accept="done(true)" />
     <EarlierTime v-if="earlier" v-model="ended" label="It was done at" :fault="fault('endedAt')" />
     <p v-if="trouble && !Object.keys(trouble.fields).length" class="note brick" role="alert">{{ trouble.message }}</p>
     <div class="acts">
-      <button class="act" type="button" :disabled="busy" :data-key="mine ? 'done' : undefined" @click="done">
+      <button class="act" type="button" :disabled="busy" :data-key="mine ? 'done' : undefined" @click="done()">
         {{ busy ? 'Saving' : `Done${rest}` }}
       </button>
       <button

@@ -20,8 +20,11 @@ const began = ref(at(now.value - props.lot.minutes * 60000))
 const ended = ref(at(now.value))
 const outcomes = ref(allGood())
 const risky = computed(() => isRisk(trouble.value?.type))
+const short = computed(() => trouble.value?.type === '/problems/short')
+let riskAccepted = false
 
-async function save(acceptRisk: boolean) {
+async function save(acceptRisk: boolean, acceptShort = false) {
+  riskAccepted = acceptRisk
   await act(() =>
     answerOf(
       api.POST('/api/lots/{id}/log', {
@@ -33,6 +36,7 @@ async function save(acceptRisk: boolean) {
           endedAt: momentIn(ended.value.date, ended.value.time).toISOString(),
           acceptRisk,
           ...outcomes.value,
+          acceptShort,
         },
       }),
     ),
@@ -49,6 +53,9 @@ async function save(acceptRisk: boolean) {
     <p v-if="trouble && !Object.keys(trouble.fields).length" class="note brick" role="alert">{{ trouble.message }}</p>
     <button v-if="risky" class="side" type="button" :disabled="busy" @click="save(true)">
       It was so: I accept the risk
+    </button>
+    <button v-else-if="short" class="side" type="button" :disabled="busy" @click="save(riskAccepted, true)">
+      It was there: put the stores right
     </button>
     <button v-else class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : 'Enter it' }}</button>
   </form>

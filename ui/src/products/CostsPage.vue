@@ -6,6 +6,7 @@ import { answerOf, api } from '../api/client'
 import { currency } from '../shared/money'
 import CostCurve from './CostCurve.vue'
 import EarningBars from './EarningBars.vue'
+import { earningAt, whyLess, type Earning } from './earning'
 import SalesTable from './SalesTable.vue'
 import StepCosts from './StepCosts.vue'
 
@@ -39,11 +40,16 @@ watch(costs, (c) => {
 const compare = (event: Event) =>
   router.replace({ query: { ...route.query, beside: (event.target as HTMLSelectElement).value || undefined } })
 
-const shown = computed(() => [costs.value, other.value].filter((c) => c !== undefined))
-const tagOf = (c: (typeof shown.value)[number]) =>
-  Number((c.sales.find((s) => s.outletId === outletId.value) ?? c.sales[0])?.tag ?? 0)
-const widest = computed(() => Math.max(...shown.value.map((c) => Math.max(tagOf(c), Number(c.perPiece.total))), 0.01))
-const longest = computed(() => Math.max(...shown.value.map((c) => Number(c.handsMinutes)), 0.01))
+const earnings = computed(() =>
+  [costs.value, other.value].filter((c) => c !== undefined).map((c) => earningAt(c, outletId.value)),
+)
+const why = computed(() => {
+  const [a, b] = earnings.value
+  return a && b && a.minutes > 0 && b.minutes > 0 ? whyLess(a, b) : ''
+})
+const spent = (e: Earning) => e.parts.reduce((all, p) => all + p.amount, 0)
+const widest = computed(() => Math.max(...earnings.value.map((e) => Math.max(e.tag, spent(e))), 0.01))
+const longest = computed(() => Math.max(...earnings.value.map((e) => e.minutes), 0.01))
 const started = computed(() => {
   const first = costs.value?.started[0]
   return first ? Number(first.pieces).toFixed(1) : ''
@@ -81,9 +87,9 @@ const started = computed(() => {
         </select>
       </label>
     </form>
-    <div class="earnings" :class="{ two: other }">
-      <EarningBars :costs="costs" :outlet-id="outletId" :widest="widest" :longest="longest" />
-      <EarningBars v-if="other" :costs="other" :outlet-id="outletId" :widest="widest" :longest="longest" />
+    <div class="earnings">
+      <p v-if="why" class="why">{{ why }}</p>
+      <EarningBars v-for="e in earnings" :key="e.name" :earning="e" :widest="widest" :longest="longest" />
     </div>
     <div class="halves">
       <StepCosts :lines="costs.lines" :total="costs.perPiece.total" />
@@ -131,6 +137,9 @@ const started = computed(() => {
   padding: 12px 16px;
   border: 1px solid var(--line);
   background: var(--sheet);
+}
+.why {
+  font-size: 17px;
 }
 .halves {
   display: grid;

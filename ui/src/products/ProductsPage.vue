@@ -18,6 +18,7 @@ const worst: Record<string, string> = {
   <div class="title">
     <h1>Products</h1>
     <span>
+      <RouterLink class="word" to="/products/prices">Prices</RouterLink>
       <RouterLink class="word" to="/products/library">The library of methods</RouterLink>
       <RouterLink class="act" to="/products/new">What can I make?</RouterLink>
     </span>

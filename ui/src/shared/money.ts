@@ -10,3 +10,13 @@ export function amount(decimal: string): string {
 
 // plainDecimal is a number as people type it, with the point that the server reads: 10,50 becomes 10.50.
 export const plainDecimal = (text: string) => text.trim().replace(/^(\d*),(\d*)$/, '$1.$2')
+
+// rounded writes an exact decimal string with so many decimals, half up, without going through a binary number.
+export function rounded(decimal: string, places: number): string {
+  const sign = decimal.startsWith('-') ? '-' : ''
+  const [whole = '0', part = ''] = decimal.replace('-', '').split('.')
+  const digits = part.padEnd(places + 1, '0')
+  const kept = BigInt(whole + digits.slice(0, places)) + (digits[places]! >= '5' ? 1n : 0n)
+  const text = String(kept).padStart(places + 1, '0')
+  return sign + (places ? `${text.slice(0, -places)}.${text.slice(-places)}` : text)
+}

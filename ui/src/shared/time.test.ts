@@ -18,6 +18,7 @@ test('moments read as people say them', () => {
   expect(moment('2027-03-19T07:30:00Z', now)).toBe('Fri 19 Mar 08:30')
   expect(moment('2027-02-28T07:30:00Z', now)).toBe('08:30 yesterday')
   expect(dayName('2027-02-20', '2027-03-01')).toBe('Sat 20 Feb')
+  expect(dayName('2028-04-26', '2027-03-01')).toBe('26 Apr 2028')
 })
 
 test('durations are short', () => {

@@ -50,13 +50,14 @@ function named(date: string, options: Intl.DateTimeFormatOptions): string {
     .replace(/ +/g, ' ')
 }
 
-// dayName writes a date as people say it: today, tomorrow, Friday, Fri 14 May.
+// dayName writes a date as people say it: today, tomorrow, Friday, Fri 14 May; far off it has its year.
 export function dayName(date: string, today: string): string {
   const days = daysBetween(today, date)
   if (days === 0) return 'today'
   if (days === 1) return 'tomorrow'
   if (days === -1) return 'yesterday'
   if (days > 1 && days < 7) return named(date, { weekday: 'long' })
+  if (Math.abs(days) > 300) return named(date, { day: 'numeric', month: 'short', year: 'numeric' })
   return named(date, { weekday: 'short', day: 'numeric', month: 'short' })
 }
 

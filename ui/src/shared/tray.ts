@@ -2,7 +2,17 @@ import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
 // What the tray shows stands in the address, so that Back closes it and a link opens it.
-const kinds = ['order', 'lot', 'new-order', 'new-batch', 'batch', 'material', 'new-material', 'receipt', 'outlet'] as const
+const kinds = [
+  'order',
+  'lot',
+  'new-order',
+  'new-batch',
+  'batch',
+  'material',
+  'new-material',
+  'receipt',
+  'outlet',
+] as const
 export type TrayKind = (typeof kinds)[number]
 
 export function useTray() {

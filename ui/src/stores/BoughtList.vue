@@ -16,9 +16,7 @@ const asking = ref<Schemas['Bought'] | null>(null)
 
 async function takeBack(receipt: Schemas['Bought']) {
   asking.value = null
-  await tell(() =>
-    answerOf(api.POST('/api/receipts/{id}/take-back', { params: { path: { id: receipt.receiptId } } })),
-  )
+  await tell(() => answerOf(api.POST('/api/receipts/{id}/take-back', { params: { path: { id: receipt.receiptId } } })))
   if (!trouble.value) say({ text: 'Taken back, as if it had not been bought.' })
 }
 const rejected = (s: Schemas['SupplierRecord']) =>
@@ -34,8 +32,7 @@ const rejected = (s: Schemas['SupplierRecord']) =>
       <ul>
         <li v-for="r in receipts ?? []" :key="r.receiptId" :class="{ gone: r.takenBack }">
           <p class="line">
-            <b>{{ r.supplier }}</b
-            ><span class="quiet">{{ dayName(r.receivedOn, dateOf(thisMinute)) }}</span
+            <b>{{ r.supplier }}</b><span class="quiet">{{ dayName(r.receivedOn, dateOf(thisMinute)) }}</span
             ><b>{{ Number(r.paid).toFixed(2) }}</b>
           </p>
           <p class="quiet">
@@ -50,8 +47,8 @@ const rejected = (s: Schemas['SupplierRecord']) =>
         </li>
       </ul>
       <p v-if="receipts && receipts.length === 0" class="empty">
-        Nothing has been entered yet. Once it has, its material is kept count of, and what a piece costs follows from what
-        you paid.
+        Nothing has been entered yet. Once it has, its material is kept count of, and what a piece costs follows from
+        what you paid.
       </p>
     </section>
     <section aria-labelledby="suppliers">
@@ -59,8 +56,7 @@ const rejected = (s: Schemas['SupplierRecord']) =>
       <ul>
         <li v-for="s in suppliers ?? []" :key="s.id">
           <p class="line">
-            <b>{{ s.name }}</b
-            ><span class="quiet">last {{ dayName(s.lastOn, dateOf(thisMinute)) }}</span>
+            <b>{{ s.name }}</b><span class="quiet">last {{ dayName(s.lastOn, dateOf(thisMinute)) }}</span>
           </p>
           <p class="quiet">
             {{ s.receipts }} {{ s.receipts === 1 ? 'receipt' : 'receipts'
@@ -73,8 +69,8 @@ const rejected = (s: Schemas['SupplierRecord']) =>
   </div>
   <el-dialog v-if="asking" :model-value="true" title="Take this receipt back?" width="460" @close="asking = null">
     <p>
-      All that came with it from {{ asking.supplier }} leaves the stores, as if it had not been bought. It is refused when
-      some of it has been used.
+      All that came with it from {{ asking.supplier }} leaves the stores, as if it had not been bought. It is refused
+      when some of it has been used.
     </p>
     <template #footer>
       <button class="side" type="button" @click="asking = null">Leave it</button>&nbsp;

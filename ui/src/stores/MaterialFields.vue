@@ -56,8 +56,20 @@ const liquid = computed(() => form.value.unit === 'ml')
       maxlength="10"
     />
     <template v-if="form.unit === 'sheet'">
-      <TextField v-model="form.sheetWidthMm" :label="names.sheetWidthMm!" :fault="faultOf('sheetWidthMm')" inputmode="decimal" maxlength="10" />
-      <TextField v-model="form.sheetHeightMm" :label="names.sheetHeightMm!" :fault="faultOf('sheetHeightMm')" inputmode="decimal" maxlength="10" />
+      <TextField
+        v-model="form.sheetWidthMm"
+        :label="names.sheetWidthMm!"
+        :fault="faultOf('sheetWidthMm')"
+        inputmode="decimal"
+        maxlength="10"
+      />
+      <TextField
+        v-model="form.sheetHeightMm"
+        :label="names.sheetHeightMm!"
+        :fault="faultOf('sheetHeightMm')"
+        inputmode="decimal"
+        maxlength="10"
+      />
     </template>
     <TextField
       v-if="form.kind === 'consumable' || form.lasts"
@@ -67,9 +79,27 @@ const liquid = computed(() => form.value.unit === 'ml')
       inputmode="decimal"
       maxlength="10"
     />
-    <TextField v-model="form.leadDays" :label="names.leadDays!" :fault="faultOf('leadDays')" inputmode="numeric" maxlength="3" />
-    <TextField v-model="form.shelfLifeDays" :label="names.shelfLifeDays!" :fault="faultOf('shelfLifeDays')" inputmode="numeric" maxlength="5" />
-    <TextField v-model="form.openLifeDays" :label="names.openLifeDays!" :fault="faultOf('openLifeDays')" inputmode="numeric" maxlength="5" />
+    <TextField
+      v-model="form.leadDays"
+      :label="names.leadDays!"
+      :fault="faultOf('leadDays')"
+      inputmode="numeric"
+      maxlength="3"
+    />
+    <TextField
+      v-model="form.shelfLifeDays"
+      :label="names.shelfLifeDays!"
+      :fault="faultOf('shelfLifeDays')"
+      inputmode="numeric"
+      maxlength="5"
+    />
+    <TextField
+      v-model="form.openLifeDays"
+      :label="names.openLifeDays!"
+      :fault="faultOf('openLifeDays')"
+      inputmode="numeric"
+      maxlength="5"
+    />
   </div>
   <div v-if="form.kind === 'blank'" class="pair">
     <TextField

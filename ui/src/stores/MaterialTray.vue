@@ -119,8 +119,8 @@ const mayReverse = (m: Schemas['Movement']) =>
       <ul>
         <li v-for="p in card.left" :key="p.purchaseId">
           <span
-            ><b>{{ quantity(p.left, card.unit) }}</b> of {{ quantity(p.quantity, card.unit) }}, {{ unitCost(p.unitCost) }}
-            each</span
+            ><b>{{ quantity(p.left, card.unit) }}</b> of {{ quantity(p.quantity, card.unit) }},
+            {{ unitCost(p.unitCost) }} each</span
           >
           <span class="quiet"
             >{{ p.supplier || 'found at a count' }}, {{ dayName(p.receivedOn, today)
@@ -162,6 +162,12 @@ const mayReverse = (m: Schemas['Movement']) =>
 <style scoped>
 h2 {
   margin: 16px 0 4px;
+}
+.big {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 8px;
+  align-items: baseline;
 }
 .big b {
   font: 650 25px/1.3 var(--heading);

@@ -32,9 +32,7 @@ const groups = computed(() =>
     .filter((g) => g.materials.length),
 )
 const isBlank = computed(() => props.material?.kind === 'blank')
-const classes = computed(() =>
-  props.material?.sort ? props.names.filter((n) => n.sort === props.material!.sort) : [],
-)
+const classes = computed(() => (props.material?.sort ? props.names.filter((n) => n.sort === props.material!.sort) : []))
 const piecesOf = (id: number) => line.value.sorted?.find((s) => s.materialId === id)?.pieces || ''
 function sortInto(id: number, event: Event) {
   const pieces = Math.max(0, Math.round(Number((event.target as HTMLInputElement).value)) || 0)

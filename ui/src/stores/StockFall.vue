@@ -11,7 +11,8 @@ const h = 36
 const levels = computed(() => props.need.levels.map((l) => ({ at: Date.parse(l.at), left: Number(l.left) })))
 const high = computed(() => Math.max(Number(props.need.onHand), 0.000001))
 const low = computed(() => Math.min(0, ...levels.value.map((l) => l.left)))
-const x = (t: number) => Math.max(0, Math.min(1, (t - thisMinute.value) / Math.max(1, props.until - thisMinute.value))) * w
+const x = (t: number) =>
+  Math.max(0, Math.min(1, (t - thisMinute.value) / Math.max(1, props.until - thisMinute.value))) * w
 const y = (left: number) => 3 + (h - 6) * ((high.value - left) / (high.value - low.value))
 const zero = computed(() => y(0))
 

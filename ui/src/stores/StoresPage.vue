@@ -23,7 +23,9 @@ const { data: list } = useQuery({
   queryKey: computed(() => ['materials', text.value, kind.value, page.value]),
   queryFn: () =>
     answerOf(
-      api.GET('/api/materials', { params: { query: { text: text.value, kind: kind.value || undefined, page: page.value } } }),
+      api.GET('/api/materials', {
+        params: { query: { text: text.value, kind: kind.value || undefined, page: page.value } },
+      }),
     ),
   placeholderData: keepPreviousData,
 })
@@ -77,7 +79,14 @@ function standing(r: Schemas['MaterialRow']) {
     <div>
       <form class="asks" role="search" @submit.prevent>
         <label class="spoken" for="material-text">Find a material</label>
-        <input id="material-text" v-model="text" class="pick" type="search" placeholder="Find a material" maxlength="120" />
+        <input
+          id="material-text"
+          v-model="text"
+          class="pick"
+          type="search"
+          placeholder="Find a material"
+          maxlength="120"
+        />
         <label class="spoken" for="material-kind">Kind</label>
         <select id="material-kind" v-model="kind" class="pick">
           <option value="">all kinds</option>
@@ -121,8 +130,7 @@ function standing(r: Schemas['MaterialRow']) {
         In {{ currency }}: the average of what is left. The stairs show how each falls as the planned work takes it.
       </p>
     </div>
-    <ShoppingLists v-if="needs" :lists="needs.shopping" :riders="needs.riders" />
-    <div v-else />
+    <ShoppingLists v-if="needs && !shown" :lists="needs.shopping" :riders="needs.riders" />
   </div>
 </template>
 
@@ -148,9 +156,6 @@ function standing(r: Schemas['MaterialRow']) {
 }
 .floor.narrow {
   grid-template-columns: minmax(0, 1fr);
-}
-.floor.narrow > :last-child {
-  order: -1;
 }
 .asks {
   display: flex;
@@ -213,7 +218,7 @@ h2 {
   .floor {
     grid-template-columns: minmax(0, 1fr);
   }
-  .floor > :last-child {
+  .floor:not(.narrow) > :last-child {
     order: -1;
   }
 }

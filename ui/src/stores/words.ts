@@ -1,4 +1,5 @@
 import type { Schemas } from '../api/client'
+import { rounded } from '../shared/money'
 
 export type Kind = Schemas['MaterialCard']['kind']
 export type Unit = Schemas['MaterialCard']['unit']
@@ -36,7 +37,4 @@ export function quantity(amount: string | number, unit: string): string {
 }
 
 // unitCost writes what a unit costs, with as many decimals as it takes to see it.
-export function unitCost(cost: string): string {
-  const n = Number(cost)
-  return n >= 1 ? n.toFixed(2) : n.toFixed(4)
-}
+export const unitCost = (cost: string) => rounded(cost, Number(cost) >= 1 ? 2 : 4)

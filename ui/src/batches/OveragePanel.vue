@@ -1,0 +1,71 @@
+<script setup lang="ts">
+import { keepPreviousData, useQuery } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
+import { answerOf, api } from '../api/client'
+import FieldRow from '../shared/FieldRow.vue'
+import { currency } from '../shared/money'
+
+// How many to start so that enough come out good, at a confidence one chooses.
+const props = defineProps<{ productId: number; good: number; lettered: boolean }>()
+const emit = defineEmits<{ take: [start: number] }>()
+const confidence = ref(0)
+const good = computed(() => Math.max(1, Math.min(499, Math.round(props.good) || 1)))
+
+const { data: overage } = useQuery({
+  queryKey: computed(() => ['overage', props.productId, good.value, confidence.value]),
+  queryFn: () =>
+    answerOf(
+      api.GET('/api/products/{id}/overage', {
+        params: {
+          path: { id: props.productId },
+          query: { good: good.value, confidence: confidence.value || undefined },
+        },
+      }),
+    ),
+  placeholderData: keepPreviousData,
+})
+const percent = (share: number) => `${Math.round(share * 100)} in 100`
+const levels = computed(() => {
+  const own = overage.value?.confidence ?? 0.8
+  return [...new Set([0.5, 0.7, 0.8, 0.9, 0.95, 0.99, own])].sort()
+})
+</script>
+
+<template>
+  <section v-if="overage" class="overage" aria-labelledby="enough">
+    <h2 id="enough">Enough good ones?</h2>
+    <FieldRow v-slot="f" label="How sure to be">
+      <select
+        :id="f.id"
+        class="pick"
+        :value="overage.confidence"
+        @change="confidence = Number(($event.target as HTMLSelectElement).value)"
+      >
+        <option v-for="c in levels" :key="c" :value="c">{{ percent(c) }}</option>
+      </select>
+    </FieldRow>
+    <p v-if="lettered">
+      <b>{{ overage.spareBlanks }} spare {{ overage.spareBlanks === 1 ? 'blank' : 'blanks' }}</b> for {{ good }} names,
+      since a spare name replaces no other. Expect {{ overage.expectedRemakes?.toFixed(1) }} to be made again; a second
+      run comes {{ percent(overage.secondRunChance ?? 0) }} times.
+    </p>
+    <p v-else>
+      Start <b>{{ overage.start }}</b> for {{ good }} good ones: enough {{ percent(overage.chance) }} times.
+      <button class="word" type="button" @click="emit('take', overage.start)">Start {{ overage.start }}</button>
+    </p>
+    <p class="quiet">
+      One more costs {{ overage.oneMore }}, a run for one that is short {{ overage.oneShort }} {{ currency }}, so it
+      pays to be sure up to {{ percent(overage.pays) }}. Taken {{ overage.from }}.
+    </p>
+  </section>
+</template>
+
+<style scoped>
+.overage {
+  display: grid;
+  gap: 8px;
+  padding: 12px;
+  border: 1px solid var(--line);
+  background: var(--paper);
+}
+</style>

@@ -1,0 +1,131 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { answerOf, api, type Schemas } from '../api/client'
+import { useAct } from '../shared/act'
+import FieldRow from '../shared/FieldRow.vue'
+import { currency, plainDecimal } from '../shared/money'
+import TextField from '../shared/TextField.vue'
+
+// When a stall at a fair pays: its cost against what each piece leaves towards it.
+const props = defineProps<{ list: Schemas['PriceList'] }>()
+const { act, busy, trouble, fault } = useAct()
+const outletId = ref(0)
+const stall = ref('')
+const hours = ref<number | string>(6)
+const taken = ref<Record<number, string>>({})
+const answer = ref<Schemas['FairAnswer'] | null>(null)
+
+const outlet = computed(() => outletId.value || props.list.outlets[1]?.id || props.list.outlets[0]?.id || 0)
+const asked = computed(() =>
+  props.list.rows
+    .map((r) => ({ productId: r.productId, pieces: Math.round(Number(taken.value[r.productId])) || 0 }))
+    .filter((t) => t.pieces > 0),
+)
+async function workOut() {
+  answer.value = null
+  const body = {
+    outletId: outlet.value,
+    stall: plainDecimal(stall.value),
+    hours: Number(String(hours.value).replace(',', '.')) || 0,
+    taken: asked.value,
+  }
+  answer.value = (await act(() => answerOf(api.POST('/api/fair', { body })))) ?? null
+}
+</script>
+
+<template>
+  <section aria-labelledby="fair">
+    <h2 id="fair">Does a stall pay?</h2>
+    <form novalidate @submit.prevent="workOut">
+      <div class="pair">
+        <FieldRow v-slot="f" label="Sold as at" :fault="fault('outletId')">
+          <select
+            :id="f.id"
+            class="pick"
+            :value="outlet"
+            @change="outletId = Number(($event.target as HTMLSelectElement).value)"
+          >
+            <option v-for="o in list.outlets" :key="o.id" :value="o.id">{{ o.name }}</option>
+          </select>
+        </FieldRow>
+        <TextField
+          v-model="stall"
+          :label="`The stall costs, ${currency}`"
+          :fault="fault('stall')"
+          hint="rent, travel, all of it"
+          inputmode="decimal"
+          maxlength="10"
+        />
+        <TextField v-model="hours" label="Hours there" :fault="fault('hours')" inputmode="decimal" maxlength="5" />
+      </div>
+      <details :open="asked.length > 0">
+        <summary>What you take: {{ asked.reduce((n, t) => n + t.pieces, 0) }} pieces</summary>
+        <div class="taken">
+          <label v-for="r in list.rows" :key="r.productId"
+            ><input v-model="taken[r.productId]" class="pick" inputmode="numeric" maxlength="3" /> {{ r.name }}</label
+          >
+        </div>
+      </details>
+      <p v-if="fault('taken')" class="bad" role="alert">Say how many of what you take.</p>
+      <p v-else-if="trouble && !Object.keys(trouble.fields).length" class="note brick" role="alert">
+        {{ trouble.message }}
+      </p>
+      <button class="side" type="submit" :disabled="busy">Work it out</button>
+    </form>
+    <div v-if="answer" role="status">
+      <p v-if="answer.breakEven" class="big">
+        Sell <b>{{ answer.breakEven }}</b> of the {{ answer.pieces }} and the stall is paid.
+      </p>
+      <p v-else class="big bad">All {{ answer.pieces }} of them do not pay for the stall.</p>
+      <p>
+        All sold, {{ answer.brings }} {{ currency }} is left<template v-if="answer.perHour"
+          >: <b>{{ answer.perHour }}</b> an hour, counting {{ answer.handsHours }} h at the bench and {{ hours }} h
+          there</template
+        >.
+      </p>
+      <ul>
+        <li v-for="c in answer.contributes" :key="c.productId" class="quiet">
+          {{ c.name }} at {{ c.tag }} leaves {{ c.each }} each<template v-if="c.alone"
+            >; {{ c.alone }} of them alone would pay for it</template
+          >
+        </li>
+      </ul>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+section,
+form {
+  display: grid;
+  gap: 10px;
+  align-content: start;
+}
+.pair {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(130px, 1fr));
+  gap: 10px;
+  align-items: start;
+}
+summary {
+  min-height: 32px;
+  cursor: pointer;
+}
+.taken {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(200px, 1fr));
+  gap: 4px 14px;
+}
+.taken .pick {
+  width: 4em;
+  min-height: 34px;
+  padding: 3px 8px;
+}
+.side {
+  justify-self: start;
+}
+.big b {
+  font: 650 23px/1.2 var(--heading);
+  color: var(--clay);
+}
+</style>

@@ -1,0 +1,221 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref, watch } from 'vue'
+import { answerOf, api, type Schemas } from '../api/client'
+import { useAct } from '../shared/act'
+import ClashNote from '../shared/ClashNote.vue'
+import { useDraft } from '../shared/draft'
+import FieldRow from '../shared/FieldRow.vue'
+import { currency, plainDecimal } from '../shared/money'
+import SaveTrouble from '../shared/SaveTrouble.vue'
+import TextField from '../shared/TextField.vue'
+import TickBox from '../shared/TickBox.vue'
+import { say } from '../shared/toast'
+
+// A way of selling: what is taken off a sale there, and what its prices are set for. id 0 is a new one.
+const props = defineProps<{ id: number }>()
+const emit = defineEmits<{ close: [] }>()
+const { act, tell, busy, trouble, fault } = useAct()
+const { data: outlets } = useQuery({ queryKey: ['outlets'], queryFn: () => answerOf(api.GET('/api/outlets')) })
+const outlet = computed(() => outlets.value?.find((o) => o.id === props.id))
+
+const plain = (decimal: string) => String(Number(decimal))
+const formOf = (o: Schemas['Outlet']) => ({
+  name: o.name,
+  feePercent: plain(o.feePercent),
+  feeFixed: plain(o.feeFixed),
+  cardPercent: plain(o.cardPercent),
+  cardFixed: plain(o.cardFixed),
+  taxPercent: plain(o.taxPercent),
+  taxInPrice: o.taxInPrice,
+  ending: o.ending === undefined ? '' : String(o.ending).padStart(2, '0'),
+  target: o.target,
+  targetValue: plain(o.targetValue),
+})
+const begun: Schemas['Outlet'] = {
+  id: 0,
+  main: false,
+  version: 1,
+  name: '',
+  feePercent: '0',
+  feeFixed: '0',
+  cardPercent: '0',
+  cardFixed: '0',
+  taxPercent: '0',
+  taxInPrice: true,
+  target: 'margin',
+  targetValue: '30',
+}
+const { form, version, clashes, keepMine, takeTheirs } = useDraft(() => (props.id ? outlet.value : begun), formOf)
+const otherEnding = ref(false)
+watch(form, (f) => f && (otherEnding.value = !['', '00', '50', '90'].includes(f.ending)), { immediate: true })
+const names = {
+  name: 'Name',
+  feePercent: 'Fee, %',
+  feeFixed: 'Fee a sale',
+  cardPercent: 'Card, %',
+  cardFixed: 'Card a sale',
+  taxPercent: 'Sales tax, %',
+  taxInPrice: 'The price holds the tax',
+  ending: 'Prices end on',
+  target: 'Prices are set so that',
+  targetValue: 'So much',
+}
+const targetUnit = computed(
+  () =>
+    ({ margin: '% of the price', wage: `${currency.value} an hour`, share: '% of the main price' })[form.value!.target],
+)
+
+async function save() {
+  const f = form.value!
+  const body = {
+    ...f,
+    feePercent: plainDecimal(f.feePercent),
+    feeFixed: plainDecimal(f.feeFixed),
+    cardPercent: plainDecimal(f.cardPercent),
+    cardFixed: plainDecimal(f.cardFixed),
+    taxPercent: plainDecimal(f.taxPercent),
+    targetValue: plainDecimal(f.targetValue),
+    ending: f.ending === '' ? undefined : Math.round(Number(f.ending)),
+  }
+  const saved = await act(() =>
+    props.id
+      ? answerOf(
+          api.PUT('/api/outlets/{id}', {
+            params: { path: { id: props.id } },
+            body: { ...body, version: version.value },
+          }),
+        )
+      : answerOf(api.POST('/api/outlets', { body })),
+  )
+  if (!saved) return
+  say({ text: `${saved.name} saved. Every price follows.` })
+  emit('close')
+}
+async function end() {
+  const o = outlet.value!
+  await tell(() =>
+    answerOf(api.POST('/api/outlets/{id}/archive', { params: { path: { id: o.id } }, body: { version: o.version } })),
+  )
+  if (trouble.value) return
+  say({ text: `${o.name} is no longer a way of selling.` })
+  emit('close')
+}
+</script>
+
+<template>
+  <p v-if="id && outlets && !outlet" class="note brick">This way of selling is not there any more.</p>
+  <form v-else-if="form" class="with-foot" novalidate @submit.prevent="save">
+    <h1>{{ id ? outlet?.name : 'A way of selling' }}</h1>
+    <div class="fields">
+      <TextField v-model="form.name" :label="names.name" :fault="fault('name')" maxlength="80" />
+      <div class="pair">
+        <TextField
+          v-model="form.feePercent"
+          :label="names.feePercent"
+          :fault="fault('feePercent')"
+          hint="of the price before tax"
+          inputmode="decimal"
+          maxlength="8"
+        />
+        <TextField
+          v-model="form.feeFixed"
+          :label="`${names.feeFixed}, ${currency}`"
+          :fault="fault('feeFixed')"
+          inputmode="decimal"
+          maxlength="10"
+        />
+        <TextField
+          v-model="form.cardPercent"
+          :label="names.cardPercent"
+          :fault="fault('cardPercent')"
+          hint="of all the customer pays"
+          inputmode="decimal"
+          maxlength="8"
+        />
+        <TextField
+          v-model="form.cardFixed"
+          :label="`${names.cardFixed}, ${currency}`"
+          :fault="fault('cardFixed')"
+          inputmode="decimal"
+          maxlength="10"
+        />
+        <TextField
+          v-model="form.taxPercent"
+          :label="names.taxPercent"
+          :fault="fault('taxPercent')"
+          inputmode="decimal"
+          maxlength="8"
+        />
+      </div>
+      <TickBox v-model="form.taxInPrice">{{ names.taxInPrice }} already</TickBox>
+      <FieldRow v-slot="f" :label="names.ending" :fault="otherEnding ? '' : fault('ending')">
+        <select
+          :id="f.id"
+          class="pick"
+          :value="otherEnding ? 'other' : form.ending"
+          @change="
+            ($event.target as HTMLSelectElement).value === 'other'
+              ? ((otherEnding = true), (form.ending = '95'))
+              : (form.ending = ($event.target as HTMLSelectElement).value)
+          "
+        >
+          <option value="">as they come</option>
+          <option value="00">…0.00</option>
+          <option value="50">…0.50</option>
+          <option value="90">…0.90</option>
+          <option value="other">other cents</option>
+        </select>
+      </FieldRow>
+      <TextField
+        v-if="otherEnding"
+        v-model="form.ending"
+        label="Cents"
+        :fault="fault('ending')"
+        inputmode="numeric"
+        maxlength="2"
+      />
+      <div class="pair">
+        <FieldRow v-slot="f" :label="names.target" :fault="fault('target')">
+          <select :id="f.id" v-model="form.target" class="pick" :aria-describedby="f.described">
+            <option value="margin">a margin is left</option>
+            <option value="wage">an hour earns</option>
+            <option v-if="!outlet?.main" value="share">they follow the main price</option>
+          </select>
+        </FieldRow>
+        <TextField
+          v-model="form.targetValue"
+          :label="targetUnit"
+          :fault="fault('targetValue')"
+          inputmode="decimal"
+          maxlength="10"
+        />
+      </div>
+      <ClashNote :clashes="clashes" :names="names" @mine="keepMine" @theirs="takeTheirs" />
+      <button v-if="outlet && !outlet.main" class="word" type="button" :disabled="busy" @click="end">
+        No longer sell this way
+      </button>
+    </div>
+    <div class="foot">
+      <SaveTrouble :trouble="trouble" />
+      <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : 'Save' }}</button>
+    </div>
+  </form>
+</template>
+
+<style scoped>
+.fields {
+  display: grid;
+  gap: 10px;
+  margin: 10px 0 16px;
+}
+.pair {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 10px;
+  align-items: start;
+}
+.word {
+  justify-self: start;
+}
+</style>

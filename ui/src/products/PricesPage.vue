@@ -1,0 +1,105 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { answerOf, api } from '../api/client'
+import { currency } from '../shared/money'
+import { useTray } from '../shared/tray'
+import FairCard from './FairCard.vue'
+
+// Every product at every way of selling: what it asks, and what an hour of it earns there.
+const { open } = useTray()
+const { data: list } = useQuery({ queryKey: ['prices'], queryFn: () => answerOf(api.GET('/api/prices')) })
+</script>
+
+<template>
+  <div class="head">
+    <h1>Prices</h1>
+    <span class="acts">
+      <a class="word" href="/api/prices/table" download>Whole list as a table</a>
+      <button class="side" type="button" @click="open('outlet', 0)">Another way of selling</button>
+    </span>
+  </div>
+  <template v-if="list">
+    <p v-if="list.rows.length === 0" class="empty">Nothing is made here yet, so nothing has a price.</p>
+    <div class="scroll" tabindex="0" role="region" aria-label="Prices">
+      <table>
+        <thead>
+          <tr>
+            <th scope="col">Product</th>
+            <th scope="col">Costs</th>
+            <th v-for="o in list.outlets" :key="o.id" scope="col">
+              <button class="word" type="button" @click="open('outlet', o.id)">{{ o.name }}</button>
+              <br /><a class="quiet" :href="`/api/prices/list?outletId=${o.id}`" download
+                >on paper<span class="spoken">, {{ o.name }}</span></a
+              >
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="r in list.rows" :key="r.productId">
+            <th scope="row">
+              <RouterLink :to="`/products/${r.productId}/costs`">{{ r.name }}</RouterLink>
+              <span class="quiet about">{{ r.handsMinutes }} min of hands</span>
+            </th>
+            <td>{{ r.cost }}</td>
+            <td v-for="s in r.sales" :key="s.outletId">
+              <b :class="{ bad: Number(s.tag) < Number(s.floor) }">{{ s.tag }}</b>
+              <span v-if="!s.set" class="quiet"> proposed</span>
+              <span class="hour" :class="{ bad: Number(s.tag) < Number(s.forYourRate) }"
+                >{{ s.earnedPerHour || '–' }} an hour</span
+              >
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+    <p class="quiet">
+      In {{ currency }}, made twelve at a time. What an hour earns is in brick where it is under what your hour costs. A
+      price is set on the product’s own page of costs.
+    </p>
+    <FairCard v-if="list.rows.length" class="fair" :list="list" />
+  </template>
+</template>
+
+<style scoped>
+.head,
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 16px;
+  justify-content: space-between;
+  align-items: center;
+}
+.scroll {
+  margin: 10px 0;
+  overflow-x: auto;
+}
+table {
+  width: 100%;
+  border-collapse: collapse;
+}
+th,
+td {
+  padding: 6px 0 6px 18px;
+  border-top: 1px solid var(--line);
+  font-weight: 400;
+  text-align: right;
+  vertical-align: top;
+}
+th:first-child {
+  padding-left: 0;
+  text-align: left;
+}
+thead th {
+  border: 0;
+  vertical-align: bottom;
+}
+.about,
+.hour {
+  display: block;
+  font-size: 14px;
+}
+.fair {
+  max-width: 760px;
+  margin-top: 24px;
+}
+</style>
