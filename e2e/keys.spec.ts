@@ -16,14 +16,14 @@ test.afterAll(() => studio.stop())
 
 test('the number keys open the sections, in their order', async ({ page }) => {
   await open(page, studio.url)
-  for (const [key, path] of [['2', '/plan'], ['3', '/orders'], ['4', '/products'], ['5', '/notebook'], ['6', '/workshop'], ['1', '/']] as const) {
+  for (const [key, path] of [['2', '/plan'], ['3', '/orders'], ['4', '/products'], ['5', '/stores'], ['6', '/notebook'], ['7', '/workshop'], ['1', '/']] as const) {
     await page.keyboard.press(key)
     await expect(page).toHaveURL(studio.url + path)
   }
 })
 
 test('N makes something new of what the section is about', async ({ page }) => {
-  for (const [path, name] of [['/orders', 'New order'], ['/plan', 'New batch'], ['/', 'New order']] as const) {
+  for (const [path, name] of [['/orders', 'New order'], ['/plan', 'New batch'], ['/stores', 'What you bought'], ['/', 'New order']] as const) {
     await open(page, studio.url + path)
     await page.keyboard.press('n')
     await expect(page.getByRole('complementary', { name })).toBeFocused()

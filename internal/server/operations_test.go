@@ -99,7 +99,9 @@ var fitting = map[string]any{
 	"fromMinute": 540, "toMinute": 600, "timeZone": "Etc/UTC", "method": "gel-lift", "material": "plain-blank", "shape": "rectangle", "surface": "wood-painted",
 	"thickness": "6 mm", "rimGap": "", "width": "9 cm", "height": "9 cm", "lettering": []any{}, "lots": []any{2}, "quantity": 2, "extras": 2, "sides": 1, "choices": map[string]any{},
 	"spoiled": []any{}, "again": []any{}, "rework": []any{}, "ticked": []any{0}, "price": "12.50", "pieceId": 1,
-	"feePercent": "6.5", "feeFixed": "0.3", "marginPercent": "30", "labourPerHour": "16", "overheadPerHour": "2.4", "startedAt": "2027-05-04T10:26:00Z", "endedAt": "2027-05-04T10:26:00Z",
+	"feePercent": "6.5", "feeFixed": "0.3", "cardPercent": "1.5", "cardFixed": "0.1", "taxPercent": "20", "ending": 50, "targetValue": "30", "outletId": 1, "stall": "60.00", "pieces": 2,
+	"materialId": 3, "receivedOn": "2027-05-03", "shipping": "4.90", "tax": "3.20", "packs": 1, "pack": "50", "rejects": 0, "sorted": []any{},
+	"labourPerHour": "16", "overheadPerHour": "2.4", "startedAt": "2027-05-04T10:26:00Z", "endedAt": "2027-05-04T10:26:00Z",
 }
 
 // sample is a value that satisfies the schema, all of its properties included.
@@ -190,6 +192,12 @@ func (s studio) thing(o operation) string {
 		id = s.read("/api/today", "ready", 0, "lotId")
 	case o.ID == "take-back":
 		id = 1
+	case strings.HasPrefix(o.path, "/api/receipts/"):
+		id = s.read("/api/receipts", 0, "receiptId")
+	case strings.HasPrefix(o.path, "/api/materials/"), strings.HasPrefix(o.path, "/api/movements/"):
+		id = gelMedium
+	case strings.HasPrefix(o.path, "/api/outlets/"):
+		id = s.read("/api/outlets", 1, "id")
 	case strings.HasPrefix(o.path, "/api/orders/"):
 		id = s.openRow("/api/orders")
 	case strings.HasPrefix(o.path, "/api/batches/"):
@@ -200,6 +208,9 @@ func (s studio) thing(o operation) string {
 	}
 	return fmt.Sprint(id)
 }
+
+// gelMedium is a material whose stock is kept count of.
+const gelMedium = 5
 
 // address fills the parameters of the path.
 func (s studio) address(o operation) string {
@@ -232,6 +243,23 @@ func (s studio) sound(o operation) any {
 	case "import-method":
 		text := strings.Replace(ask(s.h, "GET", "/api/methods/gel-lift/file", "").Body.String(), `"gel-lift"`, `"gel-lift-of-ours"`, 1)
 		return map[string]any{"text": text}
+	case "add-material":
+		return map[string]any{"name": fmt.Sprint("words ", s.read("/api/materials", "total")), "kind": "medium", "unit": "ml", "filmMm": 0.1, "density": 1.1, "lasts": 3, "leadDays": 3, "hazard": "", "sort": "", "unitCost": "0.05"}
+	case "change-material":
+		m := s.read(fmt.Sprint("/api/materials/", gelMedium)).(map[string]any)
+		body := map[string]any{"unitCost": "0.05"}
+		for _, key := range []string{"name", "kind", "unit", "filmMm", "shelfLifeDays", "openLifeDays", "leadDays", "hazard", "sort", "version"} {
+			body[key] = m[key]
+		}
+		return body
+	case "count-material":
+		return map[string]any{"quantity": "300 ml", "note": "words"}
+	case "take-out":
+		return map[string]any{"quantity": "0.01 ml", "cause": "loss", "note": "words"}
+	case "add-outlet":
+		if last := s.read("/api/outlets", 9); last != nil {
+			ask(s.h, "POST", fmt.Sprintf("/api/outlets/%v/archive", within(last, "id")), fmt.Sprintf(`{"version":%v}`, within(last, "version")))
+		}
 	case "method-from-recipe":
 		return map[string]any{"name": "lift of ours"}
 	}
@@ -248,7 +276,9 @@ func (s studio) sound(o operation) any {
 
 // fit sets the fields that depend on what the studio holds.
 func (s studio) fit(o operation, fields map[string]any) {
-	if _, versioned := fields["version"]; versioned {
+	if _, versioned := fields["version"]; versioned && strings.HasPrefix(o.path, "/api/outlets/") {
+		fields["version"] = s.read("/api/outlets", 1, "version")
+	} else if versioned {
 		address := strings.Join(strings.Split(s.address(o), "/")[:4], "/")
 		fields["version"] = s.read(address, "version")
 	}
