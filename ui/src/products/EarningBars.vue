@@ -16,7 +16,7 @@ const wide = (value: number, of: number) => `${of > 0 ? (Math.max(0, value) / of
 <template>
   <section :aria-label="earning.name">
     <header>
-      <h3>{{ earning.name }}</h3>
+      <h2>{{ earning.name }}</h2>
       <p class="earns">
         <b>{{ earning.minutes > 0 ? earning.perHour.toFixed(2) : '–' }}</b> an hour
       </p>

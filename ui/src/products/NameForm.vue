@@ -5,7 +5,7 @@ import ClashNote from '../shared/ClashNote.vue'
 import { useDraft } from '../shared/draft'
 import SaveTrouble from '../shared/SaveTrouble.vue'
 import TextField from '../shared/TextField.vue'
-import { amount, currency } from '../shared/money'
+import { amount, currency, plainDecimal } from '../shared/money'
 
 const props = defineProps<{ product: Schemas['Detail'] }>()
 const emit = defineEmits<{ saved: [] }>()
@@ -16,7 +16,7 @@ const { form, version, clashes, keepMine, takeTheirs } = useDraft(
 )
 
 async function save() {
-  const body = { ...form.value!, version: version.value }
+  const body = { ...form.value!, price: plainDecimal(form.value!.price), version: version.value }
   await act(() => answerOf(api.PUT('/api/products/{id}', { params: { path: { id: props.product.id } }, body })))
   if (!trouble.value) emit('saved')
 }

@@ -98,6 +98,11 @@ thead th {
   display: block;
   font-size: 14px;
 }
+thead a {
+  display: inline-block;
+  min-height: 24px;
+  padding: 2px 0;
+}
 .fair {
   max-width: 760px;
   margin-top: 24px;

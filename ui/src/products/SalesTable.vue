@@ -31,7 +31,7 @@ const faultOf = (outletId: number) =>
 </script>
 
 <template>
-  <section aria-labelledby="sales">
+  <div class="sales">
     <h2 id="sales">At each way of selling</h2>
     <div class="scroll" tabindex="0" role="region" aria-labelledby="sales">
       <table>
@@ -93,11 +93,11 @@ const faultOf = (outletId: number) =>
       </table>
     </div>
     <RouterLink to="/products/prices">Ways of selling, price list, a fair’s break-even</RouterLink>
-  </section>
+  </div>
 </template>
 
 <style scoped>
-section {
+.sales {
   display: grid;
   gap: 8px;
 }

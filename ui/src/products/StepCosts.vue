@@ -1,10 +1,11 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, ref, useId } from 'vue'
 import CostBar from './CostBar.vue'
 import { byKind, byStep, costKinds, percentOf, type CostLine } from './costs'
 
 // The cost of a piece as a picture, step by step; each step opens to how it was worked out.
-const props = defineProps<{ lines: CostLine[]; total: string }>()
+const props = defineProps<{ name: string; lines: CostLine[]; total: string }>()
+const id = useId()
 const steps = computed(() => byStep(props.lines))
 const dearest = computed(() => Math.max(...steps.value.map((s) => s.amount), 0.0001))
 const kinds = computed(() => byKind(props.lines))
@@ -12,8 +13,8 @@ const opened = ref('')
 </script>
 
 <template>
-  <section aria-labelledby="by-step">
-    <h2 id="by-step">Step by step</h2>
+  <section :aria-labelledby="id">
+    <h2 :id="id">{{ name }}, step by step</h2>
     <CostBar :lines="lines" />
     <ul class="legend">
       <li v-for="k in kinds" :key="k.key">

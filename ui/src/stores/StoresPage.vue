@@ -29,7 +29,10 @@ const { data: list } = useQuery({
     ),
   placeholderData: keepPreviousData,
 })
-const { data: needs } = useQuery({ queryKey: ['needs'], queryFn: () => answerOf(api.GET('/api/needs')) })
+const { data: needs, error: unplanned } = useQuery({
+  queryKey: ['needs'],
+  queryFn: () => answerOf(api.GET('/api/needs')),
+})
 
 const groups = computed(() => {
   const rows = list.value?.rows ?? []
@@ -75,7 +78,7 @@ function standing(r: Schemas['MaterialRow']) {
     </span>
   </div>
   <BoughtList v-if="view === 'bought'" />
-  <div v-else class="floor" :class="{ narrow: shown }">
+  <div v-else-if="list && (needs || unplanned)" class="floor" :class="{ narrow: shown }">
     <div>
       <form class="asks" role="search" @submit.prevent>
         <label class="spoken" for="material-text">Find a material</label>
