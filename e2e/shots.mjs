@@ -57,10 +57,11 @@ try {
     },
   })
   await shoot('costs', '/products/1/costs?beside=12', {
-    height: 1000,
+    height: 1100,
     before: async (page) => {
       await page.getByRole('button', { name: /^Soak and lay the decal/ }).click()
       await page.getByRole('row', { name: /Coated steel tumbler/ }).waitFor()
+      await page.evaluate(() => window.scrollTo(0, 0))
     },
   })
   await shoot('prices', '/products/prices')

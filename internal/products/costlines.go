@@ -10,6 +10,7 @@ import (
 	"tidykiln/core/cost"
 	"tidykiln/core/craft"
 	"tidykiln/core/measure"
+	"tidykiln/core/stock"
 	"tidykiln/internal/stores"
 )
 
@@ -217,7 +218,10 @@ func (b Basis) howMuch(u craft.Use, s craft.Step, e craft.Extent, c Costing) str
 	case craft.PerPower:
 		return fmt.Sprintf("%s W for %s min of set-up, shared by %d, and %s min a piece", plain(u.Quantity), plain(s.SetupMinutes), c.Good, plain(s.MinutesPerPiece))
 	}
-	return fmt.Sprintf("%s %s a piece%s", plain(u.Quantity), m.Unit, lasts)
+	if m.Unit == stock.Piece {
+		return fmt.Sprintf("%s for each piece%s", plain(u.Quantity), lasts)
+	}
+	return fmt.Sprintf("%s %s for each piece%s", plain(u.Quantity), m.Unit, lasts)
 }
 
 func prints(n float64) string {
