@@ -57,6 +57,16 @@ func (a *Area) Mount(api huma.API) {
 			b, err := a.Make(ctx, in.Body)
 			return &wire.Body[Made]{Body: Made{b.ID, b.Number}}, err
 		})
+	huma.Register(api, huma.Operation{OperationID: "get-account", Method: http.MethodGet, Path: "/api/batches/{id}/account", Summary: "A batch as it was planned and as it really went"},
+		func(ctx context.Context, in *wire.ByID) (*wire.Body[Account], error) {
+			acc, err := a.Account(ctx, in.ID)
+			return &wire.Body[Account]{Body: acc}, err
+		})
+	huma.Register(api, huma.Operation{OperationID: "say-used", Method: http.MethodPost, Path: "/api/batches/{id}/used", Summary: "Say what a batch really used of a material"},
+		func(ctx context.Context, in *wire.Edit[ReallyUsed]) (*wire.Body[Account], error) {
+			acc, err := a.SayUsed(ctx, in.ID, in.Body)
+			return &wire.Body[Account]{Body: acc}, err
+		})
 	change(api, "abandon-batch", "/api/batches/{id}/abandon", "Abandon a batch", func(ctx context.Context, id uint64, in wire.Versioned) error { return a.Abandon(ctx, id, in.Version) })
 	a.mountRuns(api)
 }

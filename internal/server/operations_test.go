@@ -256,6 +256,11 @@ func (s studio) sound(o operation) any {
 		return map[string]any{"quantity": "300 ml", "note": "words"}
 	case "take-out":
 		return map[string]any{"quantity": "0.01 ml", "cause": "loss", "note": "words"}
+	case "say-used":
+		used := s.read(fmt.Sprintf("/api/batches/%s/account", s.thing(o)), "materials", 0, "materialId")
+		return map[string]any{"materialId": used, "quantity": "3", "acceptShort": true}
+	case "recalibrate":
+		return map[string]any{"material": "gel-medium", "planned": 7.2, "used": 7.1, "version": s.read("/api/products/1", "version")}
 	case "add-outlet":
 		if last := s.read("/api/outlets", 9); last != nil {
 			ask(s.h, "POST", fmt.Sprintf("/api/outlets/%v/archive", within(last, "id")), fmt.Sprintf(`{"version":%v}`, within(last, "version")))

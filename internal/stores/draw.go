@@ -82,14 +82,28 @@ func draw(tx *gorm.DB, m *Material, w Work, d Drawing) error {
 	return settle(tx, m)
 }
 
-// GiveBack takes back what a run drew.
+// GiveBack takes back what a run drew, and before that what was said of the
+// same materials since, which rested on it.
 func (a *Area) GiveBack(tx *gorm.DB, runID uint64) error {
-	var moves []Movement
-	err := tx.Where("run_id = ? AND NOT EXISTS (SELECT 1 FROM movements back WHERE back.reverses = movements.id)", runID).Order("id").Find(&moves).Error
-	if err != nil {
+	standing := func() *gorm.DB {
+		return tx.Where("NOT EXISTS (SELECT 1 FROM movements back WHERE back.reverses = movements.id)").Order("id DESC")
+	}
+	var moves, corrections []Movement
+	if err := standing().Where("run_id = ?", runID).Find(&moves).Error; err != nil {
 		return fmt.Errorf("reading what a step took: %w", err)
 	}
-	for _, m := range moves {
+	if len(moves) == 0 {
+		return nil
+	}
+	materials := make([]uint64, len(moves))
+	for i, m := range moves {
+		materials[i] = m.MaterialID
+	}
+	err := standing().Where("batch_id = ? AND run_id IS NULL AND reverses IS NULL AND material_id IN ?", moves[0].BatchID, materials).Find(&corrections).Error
+	if err != nil {
+		return fmt.Errorf("reading what was said of a batch: %w", err)
+	}
+	for _, m := range append(corrections, moves...) {
 		if err := reverse(tx, m, a.now()); err != nil {
 			return err
 		}

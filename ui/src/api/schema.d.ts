@@ -55,6 +55,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/batches/{id}/account": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A batch as it was planned and as it really went */
+        get: operations["get-account"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/batches/{id}/card.pdf": {
         parameters: {
             query?: never;
@@ -66,6 +83,23 @@ export interface paths {
         get: operations["get-batch-card"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batches/{id}/used": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say what a batch really used of a material */
+        post: operations["say-used"];
         delete?: never;
         options?: never;
         head?: never;
@@ -777,6 +811,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/products/{id}/films": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set the film of a material from what was really used */
+        post: operations["recalibrate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/products/{id}/method": {
         parameters: {
             query?: never;
@@ -1192,6 +1243,45 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        Account: {
+            /** Format: int64 */
+            batchId: number;
+            /** Format: double */
+            expectedGood: number;
+            /** Format: int64 */
+            good: number;
+            /** Format: int64 */
+            lost: number;
+            /** @description those taken by steps done */
+            materials: components["schemas"]["AccountMaterial"][];
+            /** @description what moved the cost of a piece, the most first, in words */
+            moved: string[];
+            plannedCost: string;
+            realCost: string;
+            /** Format: int64 */
+            started: number;
+            /** @description those done by some lot */
+            steps: components["schemas"]["AccountStep"][];
+        };
+        AccountMaterial: {
+            /** Format: int64 */
+            materialId: number;
+            materialKey: string;
+            name: string;
+            perPiece: string;
+            planned: string;
+            real: string;
+            realPerPiece: string;
+            typed: boolean;
+            unit: string;
+        };
+        AccountStep: {
+            /** Format: double */
+            planned: number;
+            /** Format: double */
+            real: number;
+            step: string;
+        };
         Ask: {
             /** Format: date */
             dueOn?: string;
@@ -2681,6 +2771,25 @@ export interface components {
             /** Format: date-time */
             whileResting?: string;
         };
+        ReallyUsed: {
+            acceptShort?: boolean;
+            /** Format: int64 */
+            materialId: number;
+            quantity: string;
+        };
+        Recalibration: {
+            /** @description key */
+            material: string;
+            /** Format: double */
+            planned: number;
+            /** Format: double */
+            used: number;
+            /**
+             * Format: int64
+             * @description of the product
+             */
+            version: number;
+        };
         RecipeBar: {
             kind?: string;
             /** Format: int64 */
@@ -3276,6 +3385,37 @@ export interface operations {
             };
         };
     };
+    "get-account": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Account"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "get-batch-card": {
         parameters: {
             query?: never;
@@ -3296,6 +3436,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "say-used": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReallyUsed"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Account"];
                 };
             };
             /** @description Error */
@@ -4859,6 +5034,41 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["FactsChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    recalibrate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Recalibration"];
             };
         };
         responses: {

@@ -5,6 +5,7 @@ import { answerOf, api } from '../api/client'
 import { thisMinute } from '../shared/clock'
 import { moment } from '../shared/time'
 import { useTray } from '../shared/tray'
+import AccountPanel from './AccountPanel.vue'
 
 // A batch: its lots and where they are, its card for the bench, and what happened to it.
 const props = defineProps<{ id: number }>()
@@ -43,6 +44,7 @@ const { data: batch, error } = useQuery({
         <span class="quiet">{{ moment(e.at, thisMinute) }}</span> {{ e.text }}
       </li>
     </ol>
+    <AccountPanel :batch-id="batch.id" :product-id="batch.productId" />
   </div>
 </template>
 
