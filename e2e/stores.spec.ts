@@ -7,10 +7,10 @@ import { startStudio } from './studio.mjs'
 
 type Studio = Awaited<ReturnType<typeof startStudio>>
 let studio: Studio
-test.beforeEach(async () => {
+test.beforeAll(async () => {
   studio = await startStudio({ port: 8451, at: '2027-05-04T10:26:00Z' })
 })
-test.afterEach(() => studio.stop())
+test.afterAll(() => studio.stop())
 
 const tray = (page: Page, name: string) => page.getByRole('complementary', { name })
 

@@ -19,7 +19,11 @@ func (a *Area) drawFor(tx *gorm.DB, r Run, b Batch, outcomes []Outcome, acceptSh
 	if len(step.Uses) == 0 || len(outcomes) == 0 {
 		return nil
 	}
-	materials, err := stores.LoadMaterials(tx)
+	keys := make([]string, len(step.Uses))
+	for i, u := range step.Uses {
+		keys[i] = u.Material
+	}
+	materials, err := stores.LoadByKey(tx, keys)
 	if err != nil {
 		return err
 	}

@@ -33,11 +33,19 @@ type Work struct {
 // it asks, unless that is accepted: then what was not on the books is put on
 // them by a count first, so that stock is never below nothing.
 func (a *Area) Draw(tx *gorm.DB, w Work, drawings []Drawing) error {
+	keys := make([]string, len(drawings))
+	for i, d := range drawings {
+		keys[i] = d.MaterialKey
+	}
+	materials, err := LoadByKey(tx, keys)
+	if err != nil {
+		return err
+	}
 	var lacking []string
 	for _, d := range drawings {
-		var m Material
-		if err := tx.Where("material_key = ?", d.MaterialKey).First(&m).Error; err != nil {
-			return fmt.Errorf("reading the material %s: %w", d.MaterialKey, err)
+		m, known := materials[d.MaterialKey]
+		if !known {
+			return fmt.Errorf("drawing on the stores: there is no material %s", d.MaterialKey)
 		}
 		if short := d.Quantity.Sub(m.OnHand); m.Counted && short.IsPositive() {
 			if !w.AcceptShort {

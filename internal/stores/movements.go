@@ -3,6 +3,7 @@ package stores
 import (
 	"context"
 	"fmt"
+	"slices"
 	"strings"
 	"time"
 
@@ -137,18 +138,33 @@ func take(tx *gorm.DB, m Material, move *Movement) (short decimal.Decimal, err e
 	if average := stock.UnitCost(held); average.IsPositive() {
 		move.UnitCost = average.Round(stock.Places)
 	}
-	ids := make([]uint64, 0, len(taken))
 	for _, t := range taken {
 		move.Parts = append(move.Parts, MovementPart{PurchaseID: t.ID, Quantity: t.Quantity.Neg()})
-		ids = append(ids, t.ID)
 	}
 	if err := change(tx, move.Parts); err != nil {
 		return short, err
 	}
-	if err := tx.Model(&Purchase{}).Where("id IN ? AND opened_at IS NULL", ids).Update("opened_at", move.At).Error; err != nil {
-		return short, fmt.Errorf("noting what was opened: %w", err)
+	if err := noteOpened(tx, held, taken, move.At); err != nil {
+		return short, err
 	}
 	return short, addMovement(tx, move)
+}
+
+// noteOpened notes when purchases that were taken from for the first time were opened.
+func noteOpened(tx *gorm.DB, held []stock.Held, taken []stock.Taken, at time.Time) error {
+	var fresh []uint64
+	for _, h := range held {
+		if h.OpenedAt == nil && slices.ContainsFunc(taken, func(t stock.Taken) bool { return t.ID == h.ID }) {
+			fresh = append(fresh, h.ID)
+		}
+	}
+	if len(fresh) == 0 {
+		return nil
+	}
+	if err := tx.Model(&Purchase{}).Where("id IN ?", fresh).Update("opened_at", at).Error; err != nil {
+		return fmt.Errorf("noting what was opened: %w", err)
+	}
+	return nil
 }
 
 // TakingOut is stock that is gone without a batch: gone bad, or lost.
@@ -235,7 +251,10 @@ func reverse(tx *gorm.DB, move Movement, now time.Time) error {
 	if err := addMovement(tx, &back); err != nil {
 		return err
 	}
-	return settle(tx, &m)
+	if err := settle(tx, &m); err != nil {
+		return err
+	}
+	return learnLatest(tx, &m)
 }
 
 // mustBeThere refuses to take back what came when some of it has been used since.

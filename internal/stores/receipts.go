@@ -263,7 +263,10 @@ func (a *Area) receive(tx *gorm.DB, r Receipt, s Supplier, p *Purchase) error {
 	if err := addMovement(tx, &move); err != nil {
 		return err
 	}
-	return settle(tx, &m)
+	if err := settle(tx, &m); err != nil {
+		return err
+	}
+	return learnLatest(tx, &m)
 }
 
 // TakeBack takes a receipt back, as if nothing of it had been bought.

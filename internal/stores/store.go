@@ -49,6 +49,19 @@ func (p Purchase) whatIsLeft() cost.Purchase {
 	return cost.Purchase{Quantity: cost.Quantity{Decimal: p.Left}, Price: cost.MoneyOf(p.held().Worth())}
 }
 
+// LoadByKey maps some materials by their keys, archived ones included, without their purchases.
+func LoadByKey(tx *gorm.DB, keys []string) (Materials, error) {
+	var rows []Material
+	if err := tx.Where("material_key IN ?", keys).Find(&rows).Error; err != nil {
+		return nil, fmt.Errorf("reading the materials: %w", err)
+	}
+	materials := make(Materials, len(rows))
+	for _, m := range rows {
+		materials[m.MaterialKey] = m
+	}
+	return materials, nil
+}
+
 func loadMaterial(tx *gorm.DB, id uint64) (m Material, err error) {
 	err = tx.Where("archived_at IS NULL").First(&m, id).Error
 	return m, problem.OrNotFound(err, "material")
@@ -110,6 +123,15 @@ func settle(tx *gorm.DB, m *Material) error {
 	if m.OnHand.IsPositive() {
 		m.UnitCost = stock.UnitCost(held).Round(stock.Places)
 	}
+	err = tx.Model(&Material{}).Where("id = ?", m.ID).Select("counted", "counted_at", "on_hand", "unit_cost").Updates(m).Error
+	if err != nil {
+		return fmt.Errorf("saving what is left: %w", err)
+	}
+	return nil
+}
+
+// learnLatest brings up to date what it costs to buy a material again.
+func learnLatest(tx *gorm.DB, m *Material) error {
 	latest, err := latestPurchase(tx, m.ID)
 	if err != nil {
 		return err
@@ -118,9 +140,8 @@ func settle(tx *gorm.DB, m *Material) error {
 	if latest != nil {
 		m.LatestCost = new(latest.Price.Add(latest.Extra).DivRound(latest.Quantity, stock.Places))
 	}
-	err = tx.Model(&Material{}).Where("id = ?", m.ID).Select("counted", "counted_at", "on_hand", "unit_cost", "latest_cost").Updates(m).Error
-	if err != nil {
-		return fmt.Errorf("saving what is left: %w", err)
+	if err := tx.Model(&Material{}).Where("id = ?", m.ID).Select("latest_cost").Updates(m).Error; err != nil {
+		return fmt.Errorf("saving the latest cost: %w", err)
 	}
 	return nil
 }

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import FieldRow from '../shared/FieldRow.vue'
+import { currency, plainDecimal } from '../shared/money'
 import TextField from '../shared/TextField.vue'
 import TickBox from '../shared/TickBox.vue'
 import { places, sheens, withOf, withs } from '../shared/words'
@@ -44,6 +45,16 @@ const goInside = (on: boolean) =>
   set((s) => {
     s.inside = on ? props.host!.id : undefined
     if (on) delete s.rest
+  })
+
+// Work bought in: nothing typed is none of it.
+type Part = 'perPiece' | 'perBatch'
+const boughtIn = (part: Part) => (Number(props.step.outside?.[part] ?? 0) ? props.step.outside![part] : '')
+const buyIn = (part: Part, text: string) =>
+  set((s) => {
+    const outside = { perPiece: '0', perBatch: '0', ...s.outside, [part]: plainDecimal(text) || '0' }
+    if (outside.perPiece === '0' && outside.perBatch === '0') delete s.outside
+    else s.outside = outside
   })
 </script>
 
@@ -119,6 +130,27 @@ const goInside = (on: boolean) =>
       <div class="col">
         <h3>What it uses</h3>
         <UsesEditor :uses="step.uses ?? []" :fault="fault" @change="set((s) => (s.uses = $event(s.uses ?? [])))" />
+        <div class="pair">
+          <TextField
+            lazy
+            :label="`Bought in, ${currency} a piece`"
+            :fault="fault('outside.perPiece')"
+            inputmode="decimal"
+            maxlength="10"
+            :model-value="boughtIn('perPiece')"
+            @update:model-value="buyIn('perPiece', String($event))"
+          />
+          <TextField
+            lazy
+            :label="`Bought in, ${currency} a batch`"
+            :fault="fault('outside.perBatch')"
+            hint="A copy shop’s sheets, say."
+            inputmode="decimal"
+            maxlength="10"
+            :model-value="boughtIn('perBatch')"
+            @update:model-value="buyIn('perBatch', String($event))"
+          />
+        </div>
         <fieldset>
           <legend>Pieces can come out good, or</legend>
           <TickBox

@@ -25,7 +25,7 @@ const faultOf = (i: number) =>
 const textOf = (event: Event) => (event.target as HTMLInputElement).value
 // What is not a number stays where it was typed, and is said.
 const unread = ref<Record<string, string>>({})
-function number(i: number, field: 'quantity' | 'filmMm', event: Event) {
+function number(i: number, field: 'quantity' | 'filmMm' | 'onSheet', event: Event) {
   const text = textOf(event)
   const value = Number(text.replace(',', '.'))
   const rest = { ...unread.value }
@@ -94,6 +94,16 @@ const add = () =>
       <option value="power">watts while it runs</option>
     </select>
     <button class="word" type="button" :aria-label="`Take material ${i + 1} out`" @click="out(i)">Out</button>
+    <label v-if="u.per === 'sheet'" class="coat film"
+      >prints on a sheet
+      <input
+        class="pick"
+        inputmode="numeric"
+        placeholder="by size"
+        :value="unread[`${i}.onSheet`] ?? (u.onSheet || '')"
+        @change="number(i, 'onSheet', $event)"
+      />
+    </label>
     <div v-if="u.per === 'coat'" class="coat">
       <TickBox
         v-for="name in ['picture', 'face', 'back', 'edge']"
