@@ -116,8 +116,11 @@ th {
     grid-template-columns: minmax(0, 1fr) 3.5em;
     min-height: 48px;
   }
+  .step b {
+    grid-area: 1 / 2;
+  }
   .step .bar {
-    grid-column: 1 / -1;
+    grid-area: 2 / 1 / 3 / -1;
   }
   table,
   tbody,

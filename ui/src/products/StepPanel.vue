@@ -144,7 +144,6 @@ const buyIn = (part: Part, text: string) =>
             lazy
             :label="`Bought in, ${currency} a batch`"
             :fault="fault('outside.perBatch')"
-            hint="A copy shop’s sheets, say."
             inputmode="decimal"
             maxlength="10"
             :model-value="boughtIn('perBatch')"
