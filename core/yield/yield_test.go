@@ -88,20 +88,17 @@ func TestTheFewestThatAreEnough(t *testing.T) {
 // The belief integrated in small steps over every possible yield.
 func TestTheLogbookIsTheYieldsMixedByBelief(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
+		// at least half survive, so that the numbers started stay small enough to sum term by term
 		made := rapid.IntRange(2, 60).Draw(t, "made")
-		spoiled := rapid.IntRange(0, made-1).Draw(t, "spoiled")
+		spoiled := rapid.IntRange(0, made/2).Draw(t, "spoiled")
 		good := rapid.IntRange(1, 12).Draw(t, "good")
-		answer, err := yield.Compute(yield.Problem{Good: good, Confidence: 0.6, Made: &made, Spoiled: &spoiled, Distinct: made-spoiled > 1})
-		if err != nil {
-			t.Skip(err.Error())
-		}
+		answer, err := yield.Compute(yield.Problem{Good: good, Confidence: 0.6, Made: &made, Spoiled: &spoiled, Distinct: rapid.Bool().Draw(t, "distinct")})
+		require.NoError(t, err)
 		n := good + max(0, answer.Start-good)
 		if answer.SpareBlanks != nil {
 			n += *answer.SpareBlanks
 		}
-		if n > 60 {
-			t.Skip("too many to sum term by term")
-		}
+		require.Less(t, n, 200)
 		mixed, weight, none := 0.0, 0.0, 0.0
 		const steps = 4000
 		for i := range steps {

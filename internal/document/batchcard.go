@@ -69,21 +69,27 @@ func printable(text string) string {
 	}, text)
 }
 
-// WriteBatchCard writes the card as a PDF of A4 pages.
-func WriteBatchCard(w io.Writer, c BatchCard) error {
+// newPages begins a document of A4 pages with a line and the page's number at the foot of each.
+func newPages(title, foot string) *fpdf.Fpdf {
 	pdf := fpdf.New("P", "mm", "A4", "")
 	pdf.AddUTF8FontFromBytes("text", "", goregular.TTF)
 	pdf.AddUTF8FontFromBytes("text", "B", gobold.TTF)
 	pdf.SetMargins(pageMargin, pageMargin, pageMargin)
 	pdf.SetAutoPageBreak(true, pageMargin+4)
-	pdf.SetTitle(c.Title, true)
+	pdf.SetTitle(title, true)
 	pdf.SetFooterFunc(func() {
 		pdf.SetY(-pageMargin)
 		pdf.SetFont("text", "", 8)
 		pdf.SetTextColor(95, 87, 77)
-		pdf.CellFormat(textWidth-20, 4, printable(c.Title), "", 0, "L", false, 0, "")
+		pdf.CellFormat(textWidth-20, 4, printable(foot), "", 0, "L", false, 0, "")
 		pdf.CellFormat(20, 4, fmt.Sprintf("page %d", pdf.PageNo()), "", 0, "R", false, 0, "")
 	})
+	return pdf
+}
+
+// WriteBatchCard writes the card as a PDF of A4 pages.
+func WriteBatchCard(w io.Writer, c BatchCard) error {
+	pdf := newPages(c.Title, c.Title)
 	pdf.AddPage()
 	if err := cardHead(pdf, c); err != nil {
 		return err

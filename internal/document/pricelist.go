@@ -5,8 +5,6 @@ import (
 	"io"
 
 	"github.com/go-pdf/fpdf"
-	"golang.org/x/image/font/gofont/gobold"
-	"golang.org/x/image/font/gofont/goregular"
 )
 
 // PriceList is what is sold at one place, on paper for whoever buys.
@@ -23,19 +21,7 @@ type PriceRow struct{ Name, About, Price string }
 
 // WritePriceList writes the list as a PDF of A4 pages.
 func WritePriceList(w io.Writer, l PriceList) error {
-	pdf := fpdf.New("P", "mm", "A4", "")
-	pdf.AddUTF8FontFromBytes("text", "", goregular.TTF)
-	pdf.AddUTF8FontFromBytes("text", "B", gobold.TTF)
-	pdf.SetMargins(pageMargin, pageMargin, pageMargin)
-	pdf.SetAutoPageBreak(true, pageMargin+4)
-	pdf.SetTitle(l.Title, true)
-	pdf.SetFooterFunc(func() {
-		pdf.SetY(-pageMargin)
-		pdf.SetTextColor(95, 87, 77)
-		pdf.SetFont("text", "", 8)
-		pdf.CellFormat(textWidth-20, 4, printable(l.Foot), "", 0, "L", false, 0, "")
-		pdf.CellFormat(20, 4, fmt.Sprintf("page %d", pdf.PageNo()), "", 0, "R", false, 0, "")
-	})
+	pdf := newPages(l.Title, l.Foot)
 	pdf.AddPage()
 	pdf.SetTextColor(42, 39, 35)
 	write(pdf, "B", 20, textWidth, 9, l.Title)
