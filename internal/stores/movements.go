@@ -82,9 +82,9 @@ func (a *Area) Count(ctx context.Context, id uint64, in Counting) (m Material, e
 
 // isNone tells whether a counted quantity says that nothing is there.
 func isNone(text string) bool {
-	text, _, _ = strings.Cut(strings.TrimSpace(text), " ")
-	d, err := decimal.NewFromString(strings.Replace(text, ",", ".", 1))
-	return err == nil && d.IsZero()
+	number, unit, _ := strings.Cut(strings.TrimSpace(text), " ")
+	d, err := decimal.NewFromString(strings.Replace(number, ",", ".", 1))
+	return err == nil && d.IsZero() && !strings.ContainsAny(unit, "0123456789½¼¾⅓⅔⅛⅜⅝⅞⅕")
 }
 
 // correct changes the stock by what a count found more or less.
