@@ -29,6 +29,8 @@ type Account struct {
 	PlannedCost string   `json:"plannedCost"`
 	RealCost    string   `json:"realCost"`
 	Moved       []string `json:"moved" nullable:"false" doc:"what moved the cost of a piece, the most first, in words"`
+	// each is RealCost to four decimals; nil while it is empty.
+	each *decimal.Decimal
 }
 
 // AccountStep is a step's hands-on minutes.
@@ -102,7 +104,7 @@ func (acc *Account) countPieces(tx *gorm.DB, b Batch) error {
 	acc.Started = len(pieces)
 	for _, p := range pieces {
 		switch p.State {
-		case PieceFinished, PieceHandedOver:
+		case PieceFinished, PieceHandedOver, PieceGone:
 			acc.Good++
 		case PieceSpoiled:
 			acc.Lost++
@@ -222,7 +224,8 @@ func (acc *Account) sumUp(lines []accountLine) {
 		return
 	}
 	good := decimal.NewFromInt(int64(acc.Good))
-	acc.RealCost = really.DivRound(good, 4).StringFixed(2)
+	acc.each = new(really.DivRound(good, 4))
+	acc.RealCost = acc.each.StringFixed(2)
 	lines = append(lines, accountLine{fmt.Sprintf("%d good of %d started, %.1f expected", acc.Good, acc.Started, acc.ExpectedGood),
 		really.DivRound(expected, 20).Mul(good), really})
 	slices.SortStableFunc(lines, func(a, b accountLine) int {
@@ -265,8 +268,26 @@ func (a *Area) SayUsed(ctx context.Context, id uint64, in ReallyUsed) (acc Accou
 		if err := a.stores.Correct(tx, work, in.MaterialID, in.Quantity); err != nil {
 			return err
 		}
+		if b.State != Open {
+			if err := a.freezeCost(tx, id); err != nil {
+				return err
+			}
+		}
 		acc, err = a.account(tx, id)
 		return err
 	})
 	return acc, err
+}
+
+// freezeCost notes with the good pieces of a closed batch what each really cost.
+func (a *Area) freezeCost(tx *gorm.DB, id uint64) error {
+	acc, err := a.account(tx, id)
+	if err != nil {
+		return err
+	}
+	err = tx.Model(&Piece{}).Where("batch_id = ? AND state IN ?", id, []PieceState{PieceFinished, PieceHandedOver, PieceGone}).Update("unit_cost", acc.each).Error
+	if err != nil {
+		return fmt.Errorf("noting what the pieces cost: %w", err)
+	}
+	return nil
 }

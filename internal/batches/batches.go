@@ -5,6 +5,8 @@ package batches
 import (
 	"time"
 
+	"github.com/shopspring/decimal"
+
 	"tidykiln/core/craft"
 	"tidykiln/internal/database"
 	"tidykiln/internal/stores"
@@ -62,20 +64,29 @@ const (
 	PieceSpoiled    PieceState = "spoiled"
 	PieceHandedOver PieceState = "handed_over"
 	PieceAbandoned  PieceState = "abandoned"
+	// PieceGone was finished, and is broken, lost or was not found when the shelf was counted.
+	PieceGone PieceState = "gone"
 )
 
-// Piece is one piece of a batch. WantID is the want it is made for; a finished
-// piece without one is on the shelf.
+// Piece is one piece of a batch, or, without one, a piece that a count of the
+// shelf found. WantID is the want it is made for; a finished piece without one
+// is on the shelf.
 type Piece struct {
 	ID         uint64
-	BatchID    uint64
-	LotID      uint64
+	ProductID  uint64
+	BatchID    *uint64
+	LotID      *uint64
 	Number     int
 	Lettering  string
 	State      PieceState
 	WantID     *uint64
 	FinishedAt *time.Time
+	// UnitCost is what a good piece of its batch really cost; nil until the batch is closed.
+	UnitCost *decimal.Decimal
 }
+
+// In tells whether the piece is in a lot.
+func (p Piece) In(lotID uint64) bool { return p.LotID != nil && *p.LotID == lotID }
 
 // Run is one taking-up of a step by a person for a lot. While RunningSince is
 // set the timer runs; a run that is put down keeps what was worked.

@@ -89,7 +89,7 @@ func TestPiecesThatGoAgainAreALotOfTheirOwnUntilUndone(t *testing.T) {
 	after := b.lots(batch.ID)
 	require.Len(t, after, 2)
 	assert.Equal(t, []int{5, 4}, []int{after[0].NextStep, after[1].NextStep})
-	assert.Equal(t, after[1].ID, b.pieces(batch.ID)[0].LotID)
+	assert.True(t, b.pieces(batch.ID)[0].In(after[1].ID))
 
 	_, err := b.batches.TakeUp(b.ctx, after[1].ID, batches.TakeUp{PersonID: b.person, Step: 4})
 	assert.Equal(t, problem.UnderFloor, problemOf(t, err).Type, "they rest from the round that sent them back")
@@ -97,7 +97,7 @@ func TestPiecesThatGoAgainAreALotOfTheirOwnUntilUndone(t *testing.T) {
 	require.NoError(t, b.batches.Undo(b.ctx, run.ID))
 	assert.Len(t, b.lots(batch.ID), 1)
 	for _, p := range b.pieces(batch.ID) {
-		assert.Equal(t, lots[0].ID, p.LotID)
+		assert.True(t, p.In(lots[0].ID))
 	}
 	require.NoError(t, b.batches.Finish(b.ctx, run.ID, batches.Done{Again: idsOf(pieces)}), "all of them may go again")
 	assert.Len(t, b.lots(batch.ID), 1)

@@ -63,13 +63,13 @@ func TestPiecesSandedBackBecomeALotThatBeginsAgain(t *testing.T) {
 	assert.Equal(t, look+1, after[0].NextStep)
 	assert.Equal(t, b.stepAt(batch, "clear-2"), after[1].NextStep, "again goes back to the last round")
 	assert.Equal(t, b.stepAt(batch, "sand"), after[2].NextStep, "rework begins with the bare blank")
-	assert.Equal(t, after[1].ID, b.pieces(batch.ID)[0].LotID)
-	assert.Equal(t, after[2].ID, b.pieces(batch.ID)[1].LotID)
+	assert.True(t, b.pieces(batch.ID)[0].In(after[1].ID))
+	assert.True(t, b.pieces(batch.ID)[1].In(after[2].ID))
 
 	require.NoError(t, b.batches.Undo(b.ctx, run.ID))
 	require.Len(t, b.lots(batch.ID), 1)
 	for _, p := range b.pieces(batch.ID) {
-		assert.Equal(t, lots[0].ID, p.LotID)
+		assert.True(t, p.In(lots[0].ID))
 		assert.Equal(t, batches.PieceWorking, p.State)
 	}
 }

@@ -3,7 +3,6 @@ package batches
 import (
 	"context"
 	"fmt"
-	"time"
 
 	"gorm.io/gorm"
 
@@ -169,58 +168,4 @@ func OpenWants(tx *gorm.DB) (wants []OpenWant, err error) {
 		return nil, fmt.Errorf("reading the open demand: %w", err)
 	}
 	return wants, nil
-}
-
-func shelfCounts(tx *gorm.DB) (map[uint64]int, error) {
-	var rows []struct {
-		ProductID uint64
-		Pieces    int
-	}
-	err := tx.Table("pieces").Select("batches.product_id, COUNT(*) AS pieces").Joins("JOIN batches ON batches.id = pieces.batch_id").
-		Where("pieces.state = ? AND pieces.want_id IS NULL AND pieces.lettering = ''", PieceFinished).Group("batches.product_id").Scan(&rows).Error
-	if err != nil {
-		return nil, fmt.Errorf("counting the shelf: %w", err)
-	}
-	counts := make(map[uint64]int, len(rows))
-	for _, r := range rows {
-		counts[r.ProductID] = r.Pieces
-	}
-	return counts, nil
-}
-
-// Shelf lists the finished plain pieces of a product that no order has.
-func Shelf(tx *gorm.DB, productID uint64) (pieces []Piece, err error) {
-	err = tx.Joins("JOIN batches ON batches.id = pieces.batch_id").
-		Where("batches.product_id = ? AND pieces.state = ? AND pieces.want_id IS NULL AND pieces.lettering = ''", productID, PieceFinished).
-		Order("pieces.finished_at, pieces.id").Find(&pieces).Error
-	if err != nil {
-		return nil, fmt.Errorf("reading the shelf: %w", err)
-	}
-	return pieces, nil
-}
-
-// fillFromShelf gives spare finished pieces to open plain wants of a product, oldest
-// piece to soonest due, and notes it with the orders.
-func fillFromShelf(tx *gorm.DB, productID uint64, now time.Time) error {
-	spare, err := Shelf(tx, productID)
-	if err != nil || len(spare) == 0 {
-		return err
-	}
-	wants, err := OpenWants(tx)
-	if err != nil {
-		return err
-	}
-	filled := map[uint64]int{}
-	for _, want := range wants {
-		if want.ProductID != productID || want.Lettering != "" || len(spare) == 0 {
-			continue
-		}
-		spare[0].WantID = &want.WantID
-		if err := savePieces(tx, spare[:1]); err != nil {
-			return err
-		}
-		spare = spare[1:]
-		filled[want.OrderID]++
-	}
-	return noteFilled(tx, filled, now)
 }

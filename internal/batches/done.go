@@ -178,7 +178,7 @@ func (a *Area) movePieces(tx *gorm.DB, r Run, l Lot, b Batch, pieces []Piece, ou
 		case Spoiled:
 			p.State, p.WantID = PieceSpoiled, nil
 		case Again, Rework:
-			p.LotID = lots[outcomes[i].Result]
+			p.LotID = new(lots[outcomes[i].Result])
 		case Good:
 			if last {
 				p.State, p.FinishedAt = PieceFinished, r.EndedAt
@@ -303,5 +303,8 @@ func (a *Area) closeIfDone(tx *gorm.DB, b Batch, at time.Time) error {
 	if err := addEvent(tx, b.ID, at, "Batch %d finished", b.Number); err != nil {
 		return err
 	}
-	return saveBatchState(tx, b, Finished, &at)
+	if err := saveBatchState(tx, b, Finished, &at); err != nil {
+		return err
+	}
+	return a.freezeCost(tx, b.ID)
 }

@@ -149,7 +149,7 @@ func createBatch(tx *gorm.DB, b *Batch, wants []OpenWant, in NewBatch) error {
 }
 
 func newPiece(b *Batch, lot Lot, i int, wants []OpenWant) Piece {
-	p := Piece{BatchID: b.ID, LotID: lot.ID, Number: i + 1, State: PieceWorking}
+	p := Piece{ProductID: b.ProductID, BatchID: &b.ID, LotID: &lot.ID, Number: i + 1, State: PieceWorking}
 	if i < len(wants) {
 		p.WantID, p.Lettering = &wants[i].WantID, wants[i].Lettering
 	}
@@ -184,7 +184,10 @@ func (a *Area) Abandon(ctx context.Context, id uint64, version int) error {
 		if err := fillFromShelf(tx, b.ProductID, now); err != nil {
 			return err
 		}
-		return saveBatchState(tx, b, Abandoned, &now)
+		if err := saveBatchState(tx, b, Abandoned, &now); err != nil {
+			return err
+		}
+		return a.freezeCost(tx, id)
 	})
 }
 

@@ -16,6 +16,8 @@ import (
 	"tidykiln/internal/database/dbtest"
 	"tidykiln/internal/orders"
 	"tidykiln/internal/problem"
+	"tidykiln/internal/products"
+	"tidykiln/internal/stores"
 	"tidykiln/internal/workshop"
 )
 
@@ -43,7 +45,8 @@ func TestWhateverIsDoneNothingIsLostOrCountedTwice(t *testing.T) {
 }
 
 func (b *bench) randomAct(rt *rapid.T) error {
-	switch rapid.SampledFrom([]string{"order", "batch", "take up", "take up", "work on", "work on", "done", "done", "done", "undo", "give back", "hand over", "cancel", "abandon"}).Draw(rt, "act") {
+	act := rapid.SampledFrom([]string{"order", "batch", "take up", "take up", "work on", "work on", "done", "done", "done", "undo", "give back", "hand over", "cancel", "abandon", "count shelf", "take off shelf", "reverse shelf"}).Draw(rt, "act")
+	switch act {
 	case "order":
 		return b.randomOrder(rt)
 	case "batch":
@@ -79,8 +82,30 @@ func (b *bench) randomAct(rt *rapid.T) error {
 		if batch, found := pick(rt, b, "batch", func(tx *gorm.DB) *gorm.DB { return tx }, batches.Batch{}); found {
 			return b.batches.Abandon(b.ctx, batch.ID, batch.Version)
 		}
+	default:
+		return b.randomShelfAct(rt, act)
 	}
 	return nil
+}
+
+func (b *bench) randomShelfAct(rt *rapid.T, act string) error {
+	product := rapid.SampledFrom([]products.Detail{b.plain, b.lettered}).Draw(rt, "product")
+	pieces := rapid.IntRange(0, 4).Draw(rt, "pieces")
+	switch act {
+	case "count shelf":
+		_, err := b.batches.CountShelf(b.ctx, product.ID, batches.ShelfCount{Pieces: pieces})
+		return err
+	case "take off shelf":
+		lettering := rapid.SampledFrom([]string{"", "Ash"}).Draw(rt, "lettering")
+		_, err := b.batches.TakeOffShelf(b.ctx, product.ID, batches.ShelfLoss{Pieces: pieces, Cause: stores.CauseSpoil, Lettering: lettering})
+		return err
+	}
+	move, found := pick(rt, b, "movement", func(tx *gorm.DB) *gorm.DB { return tx }, batches.ShelfMovement{})
+	if !found {
+		return nil
+	}
+	_, err := b.batches.ReverseShelf(b.ctx, move.ID)
+	return err
 }
 
 // pick draws one of the rows of T's table that the condition holds for.

@@ -69,6 +69,34 @@ func (a *Area) Mount(api huma.API) {
 		})
 	change(api, "abandon-batch", "/api/batches/{id}/abandon", "Abandon a batch", func(ctx context.Context, id uint64, in wire.Versioned) error { return a.Abandon(ctx, id, in.Version) })
 	a.mountRuns(api)
+	a.mountShelf(api)
+}
+
+func (a *Area) mountShelf(api huma.API) {
+	huma.Register(api, huma.Operation{OperationID: "list-shelf", Method: http.MethodGet, Path: "/api/shelf", Summary: "What lies finished of every product"},
+		func(ctx context.Context, _ *struct{}) (*wire.Body[[]ShelfRow], error) {
+			rows, err := a.Shelf(ctx)
+			return &wire.Body[[]ShelfRow]{Body: rows}, err
+		})
+	byID := func(id, method, path, summary string, do func(context.Context, uint64) (ShelfCard, error)) {
+		huma.Register(api, huma.Operation{OperationID: id, Method: method, Path: path, Summary: summary},
+			func(ctx context.Context, in *wire.ByID) (*wire.Body[ShelfCard], error) {
+				c, err := do(ctx, in.ID)
+				return &wire.Body[ShelfCard]{Body: c}, err
+			})
+	}
+	byID("get-shelf", http.MethodGet, "/api/products/{id}/shelf", "What lies finished of a product, where it came from, what was found and what is gone", a.ShelfOf)
+	byID("reverse-shelf", http.MethodPost, "/api/shelf-movements/{id}/reverse", "Take a movement of the shelf back", a.ReverseShelf)
+	huma.Register(api, huma.Operation{OperationID: "count-shelf", Method: http.MethodPost, Path: "/api/products/{id}/shelf/count", Summary: "Correct the shelf to what was counted"}, shelve(a.CountShelf))
+	huma.Register(api, huma.Operation{OperationID: "take-off-shelf", Method: http.MethodPost, Path: "/api/products/{id}/shelf/take-off", Summary: "Note spare pieces that broke or were lost"}, shelve(a.TakeOffShelf))
+}
+
+// shelve is a route's answer to a change of one product's shelf.
+func shelve[T any](do func(context.Context, uint64, T) (ShelfCard, error)) func(context.Context, *wire.Edit[T]) (*wire.Body[ShelfCard], error) {
+	return func(ctx context.Context, in *wire.Edit[T]) (*wire.Body[ShelfCard], error) {
+		c, err := do(ctx, in.ID, in.Body)
+		return &wire.Body[ShelfCard]{Body: c}, err
+	}
 }
 
 func (a *Area) mountRuns(api huma.API) {

@@ -70,7 +70,7 @@ func (b Bench) LastRun(l Lot) *Run {
 // PiecesOf lists the pieces of a lot that are still worked on.
 func (b Bench) PiecesOf(lotID uint64) (pieces []Piece) {
 	for _, p := range b.Pieces {
-		if p.LotID == lotID && p.State == PieceWorking {
+		if p.In(lotID) && p.State == PieceWorking {
 			pieces = append(pieces, p)
 		}
 	}

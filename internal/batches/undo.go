@@ -38,12 +38,20 @@ func (a *Area) Undo(ctx context.Context, runID uint64) error {
 			return err
 		}
 		if b.State == Finished {
-			if err := saveBatchState(tx, b, Open, nil); err != nil {
+			if err := reopen(tx, b); err != nil {
 				return err
 			}
 		}
 		return addEvent(tx, b.ID, a.now(), "%s, lot %d: done taken back", b.Recipe.Steps[r.Step].Name, l.Number)
 	})
+}
+
+// reopen opens a finished batch again; what its pieces cost is open with it.
+func reopen(tx *gorm.DB, b Batch) error {
+	if err := tx.Model(&Piece{}).Where("batch_id = ?", b.ID).Update("unit_cost", nil).Error; err != nil {
+		return fmt.Errorf("taking back what the pieces cost: %w", err)
+	}
+	return saveBatchState(tx, b, Open, nil)
 }
 
 func mayUndo(tx *gorm.DB, r Run, l Lot, b Batch) error {
@@ -61,12 +69,12 @@ func mayUndo(tx *gorm.DB, r Run, l Lot, b Batch) error {
 	}
 	var gone int64
 	err = tx.Table("outcomes").Joins("JOIN pieces ON pieces.id = outcomes.piece_id").
-		Where("outcomes.run_id = ? AND pieces.state = ?", r.ID, PieceHandedOver).Count(&gone).Error
+		Where("outcomes.run_id = ? AND pieces.state IN ?", r.ID, []PieceState{PieceHandedOver, PieceGone}).Count(&gone).Error
 	if err != nil {
-		return fmt.Errorf("looking for pieces handed over: %w", err)
+		return fmt.Errorf("looking for pieces that are gone: %w", err)
 	}
 	if gone > 0 {
-		return problem.Conflict(problem.Moved, "Some of these pieces have been handed over.")
+		return problem.Conflict(problem.Moved, "Some of these pieces have been handed over, or are gone from the shelf.")
 	}
 	return nil
 }
@@ -91,7 +99,7 @@ func restorePieces(tx *gorm.DB, r Run) error {
 		if err := tx.First(&p, o.PieceID).Error; err != nil {
 			return fmt.Errorf("reading a piece: %w", err)
 		}
-		p.LotID, p.State, p.FinishedAt = r.LotID, PieceWorking, nil
+		p.LotID, p.State, p.FinishedAt = &r.LotID, PieceWorking, nil
 		if p.WantID == nil && o.WantID != nil && free[*o.WantID] {
 			p.WantID = o.WantID
 		}

@@ -98,7 +98,7 @@ func (a *Area) Card(ctx context.Context, id uint64, host string) ([]byte, error)
 	}
 	pieces := 0
 	for _, p := range s.Bench.Pieces {
-		if p.BatchID != id {
+		if *p.BatchID != id {
 			continue
 		}
 		pieces++

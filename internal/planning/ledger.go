@@ -85,7 +85,7 @@ type OrderLine struct {
 type OrderPiece struct {
 	Lettering string    `json:"lettering"`
 	Mark      PieceMark `json:"mark" enum:"notStarted,inHand,resting,ready,finished,handedOver"`
-	LotID     uint64    `json:"lotId" doc:"0 when not started"`
+	LotID     uint64    `json:"lotId" doc:"0 when not started, and when it was found on the shelf"`
 }
 
 // Event is something that happened.
@@ -130,7 +130,11 @@ func (a *Area) Order(ctx context.Context, id uint64) (page OrderPage, err error)
 	for _, l := range o.Lines {
 		line := OrderLine{Product: l.ProductName, Quantity: l.Quantity, UnitPrice: l.UnitPrice, Pieces: []OrderPiece{}}
 		for _, w := range l.Wants {
-			line.Pieces = append(line.Pieces, OrderPiece{w.Lettering, s.mark(o, w), s.ByWant[w.ID].LotID})
+			piece := OrderPiece{Lettering: w.Lettering, Mark: s.mark(o, w)}
+			if lot := s.ByWant[w.ID].LotID; lot != nil {
+				piece.LotID = *lot
+			}
+			line.Pieces = append(line.Pieces, piece)
 		}
 		page.Total = page.Total.Add(l.UnitPrice.Mul(decimal.NewFromInt(int64(l.Quantity))))
 		page.Lines = append(page.Lines, line)
@@ -183,7 +187,7 @@ func (s *Schedule) mark(o orders.Order, w orders.Want) PieceMark {
 	case p.State == batches.PieceFinished:
 		return MarkFinished
 	}
-	i := slices.IndexFunc(s.Bench.Lots, func(l batches.Lot) bool { return l.ID == p.LotID })
+	i := slices.IndexFunc(s.Bench.Lots, func(l batches.Lot) bool { return p.In(l.ID) })
 	if i < 0 {
 		return MarkNotStarted
 	}

@@ -103,7 +103,7 @@ func (a *Area) lookUp(ctx context.Context, ask Ask) (made []products.Product, sh
 			if err != nil {
 				return problem.OrInvalid(err, fmt.Sprintf("lines[%d].productId", i), "this product is not made here")
 			}
-			spare, err := batches.Shelf(tx, l.ProductID)
+			spare, err := batches.SpareLike(tx, l.ProductID, "")
 			if err != nil {
 				return err
 			}

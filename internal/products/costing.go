@@ -101,6 +101,9 @@ func addUse(stage *cost.WorkStage, material string, a craft.Amount) {
 	}
 }
 
+// Usual costs a product in the number of pieces in which costs are compared.
+func (b Basis) Usual(p Product) (Costing, error) { return b.Cost(p, usualBatch) }
+
 // Cost works out what good pieces of a product cost, made in one batch.
 func (b Basis) Cost(p Product, good int) (c Costing, err error) {
 	c.Work = b.work(p)
@@ -119,7 +122,7 @@ func (b Basis) Cost(p Product, good int) (c Costing, err error) {
 
 // Card sums a product up.
 func (b Basis) Card(p Product, overrides []Override) (Card, error) {
-	costing, err := b.Cost(p, usualBatch)
+	costing, err := b.Usual(p)
 	if err != nil {
 		return Card{}, err
 	}

@@ -54,7 +54,7 @@ func (a *Area) priceList(tx *gorm.DB) (l PriceList, b Basis, err error) {
 	}
 	l = PriceList{Outlets: b.Outlets, Rows: []PricedItem{}}
 	for _, p := range products {
-		costing, err := b.Cost(p, usualBatch)
+		costing, err := b.Usual(p)
 		if err != nil {
 			return l, b, err
 		}

@@ -180,7 +180,7 @@ func (a *Area) propose(tx *gorm.DB, in NewProduct) (p Product, err error) {
 		p.Price, err = decimal.NewFromString(in.Price)
 		return p, err
 	}
-	costing, err := basis.Cost(p, usualBatch)
+	costing, err := basis.Usual(p)
 	if err != nil {
 		return p, err
 	}

@@ -202,7 +202,7 @@ func (a *Area) draft(ctx context.Context, id uint64, to func(Product, Basis) (cr
 
 func (b Basis) draftOf(p Product, overrides []Override) (d Draft, err error) {
 	r := p.Recipe.Document
-	costing, err := b.Cost(p, usualBatch)
+	costing, err := b.Usual(p)
 	if err != nil {
 		return d, err
 	}

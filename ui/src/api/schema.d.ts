@@ -964,6 +964,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/products/{id}/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What lies finished of a product, where it came from, what was found and what is gone */
+        get: operations["get-shelf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/products/{id}/shelf/count": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Correct the shelf to what was counted */
+        post: operations["count-shelf"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/products/{id}/shelf/take-off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Note spare pieces that broke or were lost */
+        post: operations["take-off-shelf"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/products/{id}/troubles/{key}": {
         parameters: {
             query?: never;
@@ -1164,6 +1215,40 @@ export interface paths {
         put?: never;
         /** Take back that a step was done */
         post: operations["undo-done"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What lies finished of every product */
+        get: operations["list-shelf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf-movements/{id}/reverse": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a movement of the shelf back */
+        post: operations["reverse-shelf"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2383,7 +2468,7 @@ export interface components {
             lettering: string;
             /**
              * Format: int64
-             * @description 0 when not started
+             * @description 0 when not started, and when it was found on the shelf
              */
             lotId: number;
             /** @enum {string} */
@@ -3030,6 +3115,78 @@ export interface components {
             thicknessMm: number;
             /** Format: double */
             widthMm?: number;
+        };
+        ShelfCard: {
+            /** @description the spare pieces, the oldest first */
+            groups: components["schemas"]["ShelfGroup"][];
+            /** @description the latest first */
+            movements: components["schemas"]["ShelfMovement"][];
+            /** Format: int64 */
+            productId: number;
+            productName: string;
+            /** Format: int64 */
+            setAside: number;
+            /** Format: int64 */
+            spare: number;
+            takenBack: number[];
+            worth: string;
+        };
+        ShelfCount: {
+            note?: string;
+            /** Format: int64 */
+            pieces: number;
+        };
+        ShelfGroup: {
+            /**
+             * Format: int64
+             * @description the batch's number; 0 for what was found at a count
+             */
+            batch: number;
+            /**
+             * Format: int64
+             * @description 0 for what was found at a count
+             */
+            batchId: number;
+            /** Format: date-time */
+            finishedAt: string;
+            lettering: string;
+            /** Format: int64 */
+            pieces: number;
+            /** @description left out while the batch is open */
+            unitCost?: string;
+        };
+        ShelfLoss: {
+            /** @enum {string} */
+            cause: "spoil" | "loss";
+            lettering?: string;
+            note?: string;
+            /** Format: int64 */
+            pieces: number;
+        };
+        ShelfMovement: {
+            /** Format: date-time */
+            at: string;
+            /** @enum {string} */
+            cause: "count" | "spoil" | "loss";
+            /** Format: int64 */
+            id: number;
+            note: string;
+            /** Format: int64 */
+            pieces: number;
+            /** Format: int64 */
+            reverses?: number;
+        };
+        ShelfRow: {
+            /** @description the spare pieces, the oldest first */
+            groups: components["schemas"]["ShelfGroup"][];
+            /** Format: int64 */
+            productId: number;
+            productName: string;
+            /** Format: int64 */
+            setAside: number;
+            /** Format: int64 */
+            spare: number;
+            worth: string;
         };
         Shelves: {
             /** Format: int64 */
@@ -5374,6 +5531,107 @@ export interface operations {
             };
         };
     };
+    "get-shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfCard"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "count-shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShelfCount"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfCard"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "take-off-shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShelfLoss"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfCard"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "take-offer": {
         parameters: {
             query?: never;
@@ -5797,6 +6055,66 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfRow"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "reverse-shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfCard"];
+                };
             };
             /** @description Error */
             default: {
