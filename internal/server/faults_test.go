@@ -68,6 +68,11 @@ func TestABreakAtAnyStatementIsSaidAndNothingIsHalfSaved(t *testing.T) {
 				break
 			}
 			breaks++
+			if strings.Contains(lastLine(answer), `"problem":`) { // an answer that comes line by line had begun
+				assert.Contains(t, lastLine(answer), "/problems/database-away", "%s broken after %d statements", op.ID, n)
+				assert.Equal(t, before, w.revision(), "%s broken after %d statements", op.ID, n)
+				continue
+			}
 			if answer.Code < 300 { // the driver opened another connection before anything was asked on the broken one
 				continue
 			}
@@ -137,16 +142,22 @@ func TestEveryChangeSentTwiceIsDoneOnce(t *testing.T) {
 		again := ask(w.h, op.method, address, body, key)
 		assert.Equal(t, first.Code, again.Code, "%s: %s", op.ID, again.Body)
 		assert.Equal(t, rows, w.rows(), op.ID)
-		assert.Equal(t, first.Body.String(), again.Body.String(), op.ID)
+		assert.Equal(t, lastLine(first), lastLine(again), op.ID)
 	}
 	assert.Greater(t, done, 15)
+}
+
+// lastLine is what came of a request whose answer comes line by line; the whole answer of others.
+func lastLine(answer *httptest.ResponseRecorder) string {
+	text := strings.TrimSpace(answer.Body.String())
+	return text[strings.LastIndex(text, "\n")+1:]
 }
 
 // rows counts what the studio holds, table by table.
 func (w *witness) rows() map[string]int64 {
 	counts := map[string]int64{}
 	require.NoError(w.T, w.db.Read(context.Background(), func(tx *gorm.DB) error {
-		for _, table := range []string{"orders", "wants", "order_events", "products", "recipes", "methods", "overrides", "batches", "lots", "pieces", "runs", "outcomes", "batch_events", "people", "requests"} {
+		for _, table := range []string{"orders", "wants", "order_events", "products", "recipes", "methods", "overrides", "batches", "lots", "pieces", "runs", "outcomes", "batch_events", "people", "requests", "materials", "receipts", "purchases", "movements", "shelf_movements"} {
 			var n int64
 			if err := tx.Table(table).Count(&n).Error; err != nil {
 				return err

@@ -277,7 +277,7 @@ func TestRequestsOutOfFormAreRefused(t *testing.T) {
 				}
 			}
 		}
-		if sound != "" {
+		if _, takes := op.body(w.document); takes {
 			w.outOfForm(op, sound)
 		}
 	}

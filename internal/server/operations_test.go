@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"maps"
+	"math/rand/v2"
 	"net/http"
 	"regexp"
 	"slices"
@@ -88,7 +89,8 @@ func (o operation) body(d document) (schema, bool) {
 	if o.RequestBody == nil {
 		return schema{}, false
 	}
-	return d.resolve(o.RequestBody.Content["application/json"].Schema), true
+	content, takes := o.RequestBody.Content["application/json"]
+	return d.resolve(content.Schema), takes
 }
 
 var pathParameter = regexp.MustCompile(`\{([^}]+)\}`)
@@ -196,6 +198,9 @@ func (s studio) thing(o operation) string {
 		id = s.read("/api/receipts", 0, "receiptId")
 	case strings.HasPrefix(o.path, "/api/materials/"), strings.HasPrefix(o.path, "/api/movements/"):
 		id = gelMedium
+	case strings.HasPrefix(o.path, "/api/shelf-movements/"):
+		s.stockShelf()
+		id = s.read("/api/products/1/shelf", "movements", 0, "id")
 	case strings.HasPrefix(o.path, "/api/outlets/"):
 		id = s.read("/api/outlets", 1, "id")
 	case strings.HasPrefix(o.path, "/api/orders/"):
@@ -207,6 +212,12 @@ func (s studio) thing(o operation) string {
 		id = 1
 	}
 	return fmt.Sprint(id)
+}
+
+// stockShelf puts spare pieces on the shelf of product 1, one more than there are.
+func (s studio) stockShelf() {
+	spare, _ := s.read("/api/products/1/shelf", "spare").(float64)
+	ask(s.h, "POST", "/api/products/1/shelf/count", fmt.Sprintf(`{"pieces":%v}`, spare+1))
 }
 
 // gelMedium is a material whose stock is kept count of.
@@ -256,6 +267,9 @@ func (s studio) sound(o operation) any {
 		return map[string]any{"quantity": "300 ml", "note": "words"}
 	case "take-out":
 		return map[string]any{"quantity": "0.01 ml", "cause": "loss", "note": "words"}
+	case "take-off-shelf":
+		s.stockShelf()
+		return map[string]any{"pieces": 1, "cause": "spoil", "lettering": "", "note": "words"}
 	case "say-used":
 		used := s.read(fmt.Sprintf("/api/batches/%s/account", s.thing(o)), "materials", 0, "materialId")
 		return map[string]any{"materialId": used, "quantity": "3", "acceptShort": true}
@@ -295,6 +309,12 @@ func (s studio) fit(o operation, fields map[string]any) {
 
 // request is a whole request that the studio takes.
 func (s studio) request(o operation) (address, body string) {
+	switch o.ID {
+	case "import-materials":
+		return s.address(o) + "?save=true", fmt.Sprintf("key,name,kind,unit,unit_cost,lead_days\n,Reed %v,paper,sheet,0.2,\ngel-medium,Gel medium,medium,ml,0.03,%d\n", s.read("/api/materials", "total"), 1+rand.IntN(300))
+	case "import-purchases":
+		return s.address(o) + "?save=true", fmt.Sprintf("supplier,received_on,material,pack,price\nReed & Rush,2027-05-03,gel-medium,473 ml,%d\nWeir Blanks,2027-05-03,slice-90,10,12\n", 1+rand.IntN(9000))
+	}
 	if v := s.sound(o); v != nil {
 		body = inJSON(v)
 	}

@@ -87,54 +87,55 @@ type SortedBlanks struct {
 // earliest is how long ago something may have been bought.
 const earliest = 10 * 366
 
+// finder finds a material that is not archived.
+type finder func(id uint64) (Material, error)
+
+func inStores(tx *gorm.DB) finder {
+	return func(id uint64) (Material, error) { return loadMaterial(tx, id) }
+}
+
 // Buy enters a receipt: its purchases come into the stores.
 func (a *Area) Buy(ctx context.Context, in NewReceipt) (id uint64, err error) {
 	err = a.db.Answer(ctx, &id, func(tx *gorm.DB) error {
-		id, err = a.buy(tx, in)
-		return err
+		w, err := workshop.Load(tx)
+		if err != nil {
+			return err
+		}
+		d, err := in.read(w, a.now(), inStores(tx))
+		if err != nil {
+			return err
+		}
+		deliveries := []delivery{d}
+		if err := enter(tx, deliveries, func(int) {}); err != nil {
+			return err
+		}
+		id = deliveries[0].ID
+		return nil
 	})
 	return id, err
 }
 
-func (a *Area) buy(tx *gorm.DB, in NewReceipt) (uint64, error) {
-	w, err := workshop.Load(tx)
-	if err != nil {
-		return 0, err
+// read checks a receipt and reads its lines; nothing is entered yet.
+func (in NewReceipt) read(w workshop.Workshop, now time.Time, find finder) (d delivery, err error) {
+	d = delivery{Receipt: Receipt{ReceivedOn: in.ReceivedOn, TaxIsCost: w.TaxIsCost, Note: strings.TrimSpace(in.Note), RecordedAt: now}, supplier: strings.TrimSpace(in.Supplier)}
+	if d.supplier == "" {
+		return d, problem.Invalid("supplier", "say whom it was bought from")
 	}
-	r := Receipt{ReceivedOn: in.ReceivedOn, TaxIsCost: w.TaxIsCost, Note: strings.TrimSpace(in.Note), RecordedAt: a.now()}
-	name := strings.TrimSpace(in.Supplier)
-	if name == "" {
-		return 0, problem.Invalid("supplier", "say whom it was bought from")
-	}
-	day := workshop.DateOf(a.now(), w.Location())
+	day := workshop.DateOf(now, w.Location())
 	if in.ReceivedOn > day || in.ReceivedOn < day.Add(-earliest) {
-		return 0, problem.Invalid("receivedOn", "the day it came, today or before")
+		return d, problem.Invalid("receivedOn", "the day it came, today or before")
 	}
-	if r.Shipping, err = money("shipping", in.Shipping); err != nil {
-		return 0, err
+	if d.Shipping, err = money("shipping", in.Shipping); err != nil {
+		return d, err
 	}
-	if r.Tax, err = money("tax", in.Tax); err != nil {
-		return 0, err
+	if d.Tax, err = money("tax", in.Tax); err != nil {
+		return d, err
 	}
-	purchases, err := in.purchases(tx)
-	if err != nil {
-		return 0, err
+	if d.purchases, err = in.purchases(find); err != nil {
+		return d, err
 	}
-	shareExtra(r, purchases)
-	supplier, err := supplierNamed(tx, name)
-	if err != nil {
-		return 0, err
-	}
-	r.SupplierID = supplier.ID
-	if err := tx.Create(&r).Error; err != nil {
-		return 0, fmt.Errorf("adding a receipt: %w", err)
-	}
-	for i := range purchases {
-		if err := a.receive(tx, r, supplier, &purchases[i]); err != nil {
-			return 0, err
-		}
-	}
-	return r.ID, nil
+	shareExtra(d.Receipt, d.purchases)
+	return d, nil
 }
 
 func money(field, text string) (decimal.Decimal, error) {
@@ -164,10 +165,10 @@ func shareExtra(r Receipt, purchases []Purchase) {
 }
 
 // purchases reads the lines; a sorted line is a purchase of each class.
-func (in NewReceipt) purchases(tx *gorm.DB) (all []Purchase, err error) {
+func (in NewReceipt) purchases(find finder) (all []Purchase, err error) {
 	for i, l := range in.Lines {
 		at := fmt.Sprintf("lines[%d].", i)
-		m, err := loadMaterial(tx, l.MaterialID)
+		m, err := find(l.MaterialID)
 		if err != nil {
 			return nil, problem.OrInvalid(err, at+"materialId", "this material is not in the stores")
 		}
@@ -179,7 +180,7 @@ func (in NewReceipt) purchases(tx *gorm.DB) (all []Purchase, err error) {
 			all = append(all, line)
 			continue
 		}
-		classes, err := l.classes(tx, m, line, at)
+		classes, err := l.classes(find, m, line, at)
 		if err != nil {
 			return nil, err
 		}
@@ -219,12 +220,12 @@ func (l NewPurchase) read(m Material, at string) (p Purchase, err error) {
 const mostBought = 10_000_000
 
 // classes splits a line over the size classes it was sorted into, its cost by pieces.
-func (l NewPurchase) classes(tx *gorm.DB, m Material, line Purchase, at string) (classes []Purchase, err error) {
+func (l NewPurchase) classes(find finder, m Material, line Purchase, at string) (classes []Purchase, err error) {
 	var pieces []decimal.Decimal
 	sorted := decimal.Zero
 	for k, s := range l.Sorted {
 		here := fmt.Sprintf("%ssorted[%d].", at, k)
-		class, err := loadMaterial(tx, s.MaterialID)
+		class, err := find(s.MaterialID)
 		switch {
 		case err != nil:
 			return nil, problem.OrInvalid(err, here+"materialId", "this material is not in the stores")
@@ -245,28 +246,6 @@ func (l NewPurchase) classes(tx *gorm.DB, m Material, line Purchase, at string) 
 	}
 	classes[0].Rejects = line.Rejects
 	return classes, nil
-}
-
-// receive brings one purchase of a receipt into the stores.
-func (a *Area) receive(tx *gorm.DB, r Receipt, s Supplier, p *Purchase) error {
-	p.ReceiptID, p.ReceivedOn = &r.ID, r.ReceivedOn
-	if err := tx.Create(p).Error; err != nil {
-		return fmt.Errorf("adding a purchase: %w", err)
-	}
-	var m Material
-	if err := tx.First(&m, p.MaterialID).Error; err != nil {
-		return fmt.Errorf("reading a material: %w", err)
-	}
-	m.Counted = true
-	move := Movement{MaterialID: m.ID, Cause: CausePurchase, Quantity: p.Quantity, UnitCost: p.Price.Add(p.Extra).DivRound(p.Quantity, stock.Places), Counted: true,
-		ReceiptID: &r.ID, At: r.RecordedAt, Note: fmt.Sprintf("%d × %s from %s", p.Packs, p.Pack, s.Name), Parts: []MovementPart{{PurchaseID: p.ID, Quantity: p.Quantity}}}
-	if err := addMovement(tx, &move); err != nil {
-		return err
-	}
-	if err := settle(tx, &m); err != nil {
-		return err
-	}
-	return learnLatest(tx, &m)
 }
 
 // TakeBack takes a receipt back, as if nothing of it had been bought.

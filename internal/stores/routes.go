@@ -54,6 +54,7 @@ func (a *Area) Mount(api huma.API) {
 			return &wire.Body[Material]{Body: m}, err
 		})
 	a.mountReceipts(api)
+	a.mountFiles(api)
 }
 
 func (a *Area) mountReceipts(api huma.API) {

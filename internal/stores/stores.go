@@ -232,20 +232,30 @@ var notInKey = regexp.MustCompile(`[^a-z0-9]+`)
 
 // freeKey makes a key of plain letters from a name, not yet taken.
 func freeKey(tx *gorm.DB, name string) (string, error) {
-	base := strings.Trim(notInKey.ReplaceAllString(strings.ToLower(name), "-"), "-")
-	base = strings.Trim(base[:min(len(base), 50)], "-")
-	if base == "" {
-		base = "material"
-	}
 	var taken []string
+	base := keyOf(name)
 	if err := tx.Model(&Material{}).Where("material_key = ? OR material_key LIKE ?", base, base+"-%").Pluck("material_key", &taken).Error; err != nil {
 		return "", fmt.Errorf("reading the materials' keys: %w", err)
 	}
+	return untaken(base, func(key string) bool { return slices.Contains(taken, key) }), nil
+}
+
+// keyOf is a name in plain letters.
+func keyOf(name string) string {
+	base := strings.Trim(notInKey.ReplaceAllString(strings.ToLower(name), "-"), "-")
+	if base = strings.Trim(base[:min(len(base), 50)], "-"); base == "" {
+		return "material"
+	}
+	return base
+}
+
+// untaken is the key, with a number after it when it is taken.
+func untaken(base string, taken func(string) bool) string {
 	key := base
-	for i := 2; slices.Contains(taken, key); i++ {
+	for i := 2; taken(key); i++ {
 		key = fmt.Sprintf("%s-%d", base, i)
 	}
-	return key, nil
+	return key
 }
 
 // quantity writes an amount with its unit: "3 pieces", "240 ml".

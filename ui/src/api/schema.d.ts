@@ -157,6 +157,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/exports/materials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The materials as a table */
+        get: operations["export-materials"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exports/purchases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was bought as a table */
+        get: operations["export-purchases"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/fair": {
         parameters: {
             query?: never;
@@ -202,6 +236,46 @@ export interface paths {
         get: operations["first-steps"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/materials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take a table of materials in
+         * @description The answer is JSON line by line: how far it has come, and last what came of it.
+         */
+        post: operations["import-materials"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/purchases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take a table of purchases in
+         * @description The answer is JSON line by line: how far it has come, and last what came of it.
+         */
+        post: operations["import-purchases"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1739,6 +1813,12 @@ export interface components {
             stall: string;
             taken: components["schemas"]["FairItem"][];
         };
+        Fault: {
+            column: string;
+            /** Format: int64 */
+            line: number;
+            message: string;
+        };
         Field: {
             location: string;
             message: string;
@@ -1813,6 +1893,41 @@ export interface components {
              * @description 0 is Sunday
              */
             weekday: number;
+        };
+        Import: {
+            /** @description what is added and changed, the first of them */
+            acts: components["schemas"]["ImportAct"][];
+            /** Format: int64 */
+            added: number;
+            /** Format: int64 */
+            changed: number;
+            /** @description what is wrong, the first of it; with any, nothing is saved */
+            faults: components["schemas"]["Fault"][];
+            /**
+             * Format: int64
+             * @description that were read
+             */
+            rows: number;
+            /** Format: int64 */
+            same: number;
+            saved: boolean;
+            /**
+             * Format: int64
+             * @description all faults there are
+             */
+            wrong: number;
+        };
+        ImportAct: {
+            /** Format: int64 */
+            line: number;
+            name: string;
+            new: boolean;
+            text: string;
+        };
+        ImportLine: {
+            import?: components["schemas"]["Import"];
+            problem?: components["schemas"]["Problem"];
+            progress?: components["schemas"]["Progress"];
         };
         InHand: {
             /** Format: int64 */
@@ -2729,6 +2844,14 @@ export interface components {
             price: string;
             /** Format: int64 */
             version: number;
+        };
+        Progress: {
+            /** @enum {string} */
+            doing: "checking" | "saving";
+            /** Format: int64 */
+            done: number;
+            /** Format: int64 */
+            of: number;
         };
         Promise: {
             /** Format: date-time */
@@ -3734,6 +3857,68 @@ export interface operations {
             };
         };
     };
+    "export-materials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "export-purchases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "work-out-fair": {
         parameters: {
             query?: never;
@@ -3814,6 +3999,78 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FirstSteps"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "import-materials": {
+        parameters: {
+            query?: {
+                /** @description save it if nothing is wrong; else it is only looked through */
+                save?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "text/csv": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/x-ndjson": components["schemas"]["ImportLine"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "import-purchases": {
+        parameters: {
+            query?: {
+                /** @description save it if nothing is wrong; else it is only looked through */
+                save?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "text/csv": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/x-ndjson": components["schemas"]["ImportLine"];
                 };
             };
             /** @description Error */

@@ -15,6 +15,8 @@ const inside = {
   material: defineAsyncComponent(() => import('../stores/MaterialTray.vue')),
   'new-material': defineAsyncComponent(() => import('../stores/NewMaterialTray.vue')),
   receipt: defineAsyncComponent(() => import('../stores/ReceiptTray.vue')),
+  shelf: defineAsyncComponent(() => import('../stores/ShelfTray.vue')),
+  files: defineAsyncComponent(() => import('../stores/FilesTray.vue')),
   outlet: defineAsyncComponent(() => import('../products/OutletTray.vue')),
 }
 const titles: Record<TrayKind, string> = {
@@ -26,6 +28,8 @@ const titles: Record<TrayKind, string> = {
   material: 'Material',
   'new-material': 'New material',
   receipt: 'What you bought',
+  shelf: 'Shelf',
+  files: 'Import and export',
   outlet: 'Way of selling',
 }
 const content = computed(() => inside[props.kind])

@@ -11,6 +11,8 @@ const kinds = [
   'material',
   'new-material',
   'receipt',
+  'shelf',
+  'files',
   'outlet',
 ] as const
 export type TrayKind = (typeof kinds)[number]

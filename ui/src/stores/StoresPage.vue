@@ -1,238 +1,75 @@
 <script setup lang="ts">
-import { keepPreviousData, useQuery } from '@tanstack/vue-query'
-import { computed, ref, watch } from 'vue'
-import { answerOf, api, type Schemas } from '../api/client'
-import { thisMinute } from '../shared/clock'
-import { currency } from '../shared/money'
-import { dateOf, dayName } from '../shared/time'
+import { computed, type Component } from 'vue'
+import { useRoute } from 'vue-router'
 import { useTray } from '../shared/tray'
 import BoughtList from './BoughtList.vue'
-import ShoppingLists from './ShoppingLists.vue'
-import StockFall from './StockFall.vue'
-import { kinds, quantity, unitCost, type Kind } from './words'
+import MaterialList from './MaterialList.vue'
+import ShelfList from './ShelfList.vue'
 
-// What is left of everything, when it runs out by the plan, and the day to order it.
-const { open, shown } = useTray()
-const text = ref('')
-const kind = ref<Kind | ''>('')
-const page = ref(1)
-const view = ref<'shelves' | 'bought'>('shelves')
-watch([text, kind], () => (page.value = 1))
-
-const { data: list } = useQuery({
-  queryKey: computed(() => ['materials', text.value, kind.value, page.value]),
-  queryFn: () =>
-    answerOf(
-      api.GET('/api/materials', {
-        params: { query: { text: text.value, kind: kind.value || undefined, page: page.value } },
-      }),
-    ),
-  placeholderData: keepPreviousData,
-})
-const { data: needs, error: unplanned } = useQuery({
-  queryKey: ['needs'],
-  queryFn: () => answerOf(api.GET('/api/needs')),
-})
-
-const groups = computed(() => {
-  const rows = list.value?.rows ?? []
-  return (Object.keys(kinds) as Kind[])
-    .map((k) => ({ kind: k, rows: rows.filter((r) => r.kind === k) }))
-    .filter((g) => g.rows.length > 0)
-})
-const needOf = computed(() => new Map((needs.value?.materials ?? []).map((n) => [n.materialId, n])))
-const until = computed(() =>
-  Math.max(
-    thisMinute.value + 24 * 3600000,
-    ...(needs.value?.materials ?? []).map((n) => Date.parse(n.levels[n.levels.length - 1]?.at ?? '') || 0),
-  ),
-)
-const today = computed(() => dateOf(thisMinute.value))
-function standing(r: Schemas['MaterialRow']) {
-  const n = needOf.value.get(r.id)
-  if (!r.counted) return { text: n ? `${quantity(n.needed, r.unit)} planned, not counted` : 'not counted', bad: false }
-  if (n?.runsOutAt)
-    return {
-      text: `runs out ${dayName(dateOf(n.runsOutAt), today.value)} · order ${dayName(n.orderBy, today.value)}`,
-      bad: true,
-    }
-  if (r.useBy && r.useBy <= today.value) return { text: `too old since ${dayName(r.useBy, today.value)}`, bad: true }
-  return { text: n ? 'enough for what is planned' : '', bad: false }
+// What pieces are made with, what lies finished, and what was bought.
+const { open } = useTray()
+const route = useRoute()
+const views: Record<string, { name: string; list: Component }> = {
+  materials: { name: 'Materials', list: MaterialList },
+  shelf: { name: 'Shelf', list: ShelfList },
+  bought: { name: 'Bought', list: BoughtList },
 }
+const view = computed(() => (String(route.query.view) in views ? String(route.query.view) : 'materials'))
 </script>
 
 <template>
   <div class="head">
     <h1>Stores</h1>
-    <span class="acts">
-      <button
-        class="word"
-        type="button"
-        :aria-pressed="view === 'bought'"
-        @click="view = view === 'bought' ? 'shelves' : 'bought'"
+    <nav aria-label="Views of the stores">
+      <RouterLink
+        v-for="(v, key) in views"
+        :key="key"
+        :to="{ query: { view: key === 'materials' ? undefined : key } }"
+        :aria-current="key === view ? 'page' : undefined"
+        >{{ v.name }}</RouterLink
       >
-        {{ view === 'bought' ? 'What is there' : 'What was bought' }}
-      </button>
+    </nav>
+    <span class="acts">
+      <button class="word" type="button" @click="open('files')">Import and export</button>
       <button class="side" type="button" @click="open('new-material')">New material</button>
       <button class="act" type="button" @click="open('receipt')">Enter what you bought</button>
     </span>
   </div>
-  <BoughtList v-if="view === 'bought'" />
-  <div v-else-if="list && (needs || unplanned)" class="floor" :class="{ narrow: shown }">
-    <div>
-      <form class="asks" role="search" @submit.prevent>
-        <label class="spoken" for="material-text">Find a material</label>
-        <input
-          id="material-text"
-          v-model="text"
-          class="pick"
-          type="search"
-          placeholder="Find a material"
-          maxlength="120"
-        />
-        <label class="spoken" for="material-kind">Kind</label>
-        <select id="material-kind" v-model="kind" class="pick">
-          <option value="">all kinds</option>
-          <option v-for="(name, key) in kinds" :key="key" :value="key">{{ name }}</option>
-        </select>
-      </form>
-      <section v-for="g in groups" :key="g.kind" :aria-label="kinds[g.kind]">
-        <h2>{{ kinds[g.kind] }}</h2>
-        <ul>
-          <li v-for="r in g.rows" :key="r.id">
-            <button
-              type="button"
-              class="row"
-              :class="{ picked: shown?.kind === 'material' && shown.id === r.id }"
-              @click="open('material', r.id)"
-            >
-              <span class="name">{{ r.name }}</span>
-              <b class="left">{{ r.counted ? quantity(r.onHand, r.unit) : '–' }}</b>
-              <StockFall v-if="needOf.get(r.id)?.levels.length" :need="needOf.get(r.id)!" :until="until" />
-              <span v-else />
-              <span class="standing" :class="standing(r).bad ? 'bad' : 'quiet'">{{ standing(r).text }}</span>
-              <span class="cost"
-                >{{ unitCost(r.unitCost) }}<span class="quiet"> a {{ r.unit }}</span>
-                <span v-if="r.latestCost && unitCost(r.latestCost) !== unitCost(r.unitCost)" class="quiet again"
-                  >to buy again {{ unitCost(r.latestCost) }}</span
-                ></span
-              >
-            </button>
-          </li>
-        </ul>
-      </section>
-      <p v-if="list && list.total === 0" class="empty">
-        {{ text || kind ? 'No material is called that.' : 'No materials yet. Add what you work with.' }}
-      </p>
-      <p v-if="list && list.pages > 1" class="pages">
-        <button class="side" type="button" :disabled="page <= 1" @click="page--">Before</button>
-        <span>page {{ list.page }} of {{ list.pages }}, {{ list.total }} materials</span>
-        <button class="side" type="button" :disabled="page >= list.pages" @click="page++">After</button>
-      </p>
-      <p class="quiet">
-        In {{ currency }}: the average of what is left. The stairs show how each falls as the planned work takes it.
-      </p>
-    </div>
-    <ShoppingLists v-if="needs && !shown" :lists="needs.shopping" :riders="needs.riders" />
-  </div>
+  <component :is="views[view]!.list" />
 </template>
 
 <style scoped>
 .head {
   display: flex;
   flex-wrap: wrap;
-  gap: 8px 16px;
-  justify-content: space-between;
+  gap: 8px 24px;
   align-items: center;
   margin-bottom: 10px;
+}
+nav {
+  display: flex;
+  gap: 4px 18px;
+}
+nav a {
+  display: inline-flex;
+  align-items: center;
+  min-height: 44px;
+  color: var(--soft);
+  text-decoration: none;
+}
+nav a:hover {
+  text-decoration: underline;
+}
+nav a[aria-current] {
+  color: var(--ink);
+  font-weight: 650;
+  box-shadow: inset 0 -3px 0 var(--clay);
 }
 .acts {
   display: flex;
   flex-wrap: wrap;
   gap: 8px 14px;
   align-items: center;
-}
-.floor {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) 320px;
-  gap: 28px;
-}
-.floor.narrow {
-  grid-template-columns: minmax(0, 1fr);
-}
-.asks {
-  display: flex;
-  gap: 10px;
-}
-.asks .pick {
-  max-width: 260px;
-}
-h2 {
-  margin-top: 16px;
-  padding-bottom: 4px;
-  border-bottom: 1px solid var(--edge);
-}
-.row {
-  display: grid;
-  grid-template-columns: minmax(8em, 1.2fr) 6em 168px minmax(9em, 1fr) minmax(8em, auto);
-  gap: 2px 14px;
-  align-items: center;
-  width: 100%;
-  min-height: 44px;
-  padding: 4px 0;
-  border: 0;
-  border-bottom: 1px solid var(--line);
-  background: none;
-  text-align: left;
-  cursor: pointer;
-}
-.narrow .row {
-  grid-template-columns: minmax(7em, 1fr) 5.5em 168px;
-}
-.row:hover,
-.row.picked {
-  background: var(--sheet);
-}
-.row:hover .name {
-  text-decoration: underline;
-}
-.left,
-.cost {
-  text-align: right;
-}
-.standing {
-  font-size: 14px;
-  line-height: 1.25;
-}
-.again {
-  display: block;
-  font-size: 13px;
-}
-.narrow .cost {
-  text-align: left;
-}
-.pages {
-  display: flex;
-  gap: 14px;
-  align-items: center;
-  margin: 14px 0;
-}
-@media (max-width: 1100px) {
-  .floor {
-    grid-template-columns: minmax(0, 1fr);
-  }
-  .floor:not(.narrow) > :last-child {
-    order: -1;
-  }
-}
-@media (max-width: 640px) {
-  .row,
-  .narrow .row {
-    grid-template-columns: minmax(0, 1fr) auto;
-    padding: 8px 0;
-  }
-  .standing {
-    grid-column: 1 / -1;
-  }
+  margin-left: auto;
 }
 </style>

@@ -1,0 +1,121 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed } from 'vue'
+import { answerOf, api } from '../api/client'
+import { amount, currency } from '../shared/money'
+import { useTray } from '../shared/tray'
+import { contents, eachCost } from './shelf'
+
+// What lies finished: spare pieces that the next order can have at once, and those set aside for orders.
+const { open, shown } = useTray()
+const { data: rows } = useQuery({ queryKey: ['shelf'], queryFn: () => answerOf(api.GET('/api/shelf')) })
+const stocked = computed(() => (rows.value ?? []).filter((r) => r.spare + r.setAside > 0))
+const bare = computed(() => (rows.value ?? []).filter((r) => r.spare + r.setAside === 0))
+const worth = computed(() => stocked.value.reduce((sum, r) => sum + Number(r.worth), 0))
+</script>
+
+<template>
+  <section v-if="rows" aria-label="Shelf" :class="{ narrow: shown }">
+    <p v-if="rows.length === 0" class="empty">Nothing is made here yet. Finished pieces without an order lie here.</p>
+    <p v-else-if="stocked.length === 0" class="empty">
+      Nothing lies finished. Spare pieces of a batch come here when they are done; a count puts on the shelf what you
+      had before.
+    </p>
+    <ul>
+      <li v-for="r in stocked" :key="r.productId">
+        <button
+          type="button"
+          class="row"
+          :class="{ picked: shown?.kind === 'shelf' && shown.id === r.productId }"
+          @click="open('shelf', r.productId)"
+        >
+          <span class="name">{{ r.productName }}</span>
+          <b class="spare">{{ r.spare }} spare</b>
+          <span class="from quiet">
+            <template v-if="r.groups.length">{{ contents(r.groups) }}</template>
+            <template v-if="r.setAside"
+              ><br v-if="r.groups.length" />{{ r.setAside }} more set aside for orders</template
+            >
+          </span>
+          <span class="cost">
+            <template v-if="eachCost(r.groups, amount)">{{ eachCost(r.groups, amount) }} each</template>
+            <span v-else-if="r.spare" class="quiet">batch still open</span>
+          </span>
+        </button>
+      </li>
+    </ul>
+    <p v-if="worth > 0" class="quiet">
+      What is spare cost {{ worth.toFixed(2) }} {{ currency }} to make: what each batch really took, materials, time and
+      losses.
+    </p>
+    <template v-if="bare.length">
+      <h2>None of these</h2>
+      <p class="others">
+        <button v-for="r in bare" :key="r.productId" type="button" class="word" @click="open('shelf', r.productId)">
+          {{ r.productName }}
+        </button>
+      </p>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+h2 {
+  margin: 20px 0 6px;
+}
+ul {
+  margin-bottom: 10px;
+}
+.row {
+  display: grid;
+  grid-template-columns: minmax(9em, 1fr) 6em minmax(12em, 1.6fr) minmax(8em, auto);
+  gap: 2px 18px;
+  align-items: center;
+  width: 100%;
+  min-height: 52px;
+  padding: 6px 0;
+  border: 0;
+  border-bottom: 1px solid var(--line);
+  background: none;
+  text-align: left;
+  cursor: pointer;
+}
+.row:hover,
+.row.picked {
+  background: var(--sheet);
+}
+.row:hover .name {
+  text-decoration: underline;
+}
+.narrow .row {
+  grid-template-columns: minmax(9em, 1fr) 6em minmax(10em, 1.2fr);
+}
+.narrow .cost {
+  grid-column: 3;
+}
+.spare {
+  text-align: right;
+}
+.from {
+  font-size: 14px;
+  line-height: 1.3;
+}
+.others {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 18px;
+}
+@media (max-width: 640px) {
+  .row,
+  .narrow .row {
+    grid-template-columns: minmax(0, 1fr) auto;
+  }
+  .from,
+  .narrow .cost {
+    grid-column: 1 / -1;
+  }
+  .others .word {
+    min-height: 48px;
+  }
+}
+</style>

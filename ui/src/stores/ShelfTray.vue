@@ -1,0 +1,203 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref, watch } from 'vue'
+import { answerOf, api, type Schemas } from '../api/client'
+import { useAct } from '../shared/act'
+import { thisMinute } from '../shared/clock'
+import FieldRow from '../shared/FieldRow.vue'
+import { amount, currency } from '../shared/money'
+import TextField from '../shared/TextField.vue'
+import { dateOf, dayName, moment } from '../shared/time'
+import { say } from '../shared/toast'
+import { useTray } from '../shared/tray'
+import { causes } from './words'
+
+// The shelf of one product: its spare pieces, counting them, and what was found or is gone. id is the product's.
+const props = defineProps<{ id: number }>()
+const { open } = useTray()
+const { act, busy, trouble, fault } = useAct()
+const reversing = useAct()
+
+const { data: card, error } = useQuery({
+  queryKey: computed(() => ['shelf', props.id]),
+  queryFn: () => answerOf(api.GET('/api/products/{id}/shelf', { params: { path: { id: props.id } } })),
+})
+const panel = ref<'' | 'count' | 'off'>('')
+const counted = ref('')
+const nothingGone = (): Omit<Schemas['ShelfLoss'], 'pieces'> & { pieces: string } => ({
+  pieces: '1',
+  cause: 'spoil',
+  lettering: '',
+  note: '',
+})
+const gone = ref(nothingGone())
+watch(
+  () => props.id,
+  () => (panel.value = ''),
+)
+const today = computed(() => dateOf(thisMinute.value))
+const params = computed(() => ({ params: { path: { id: props.id } } }))
+const names = computed(() => card.value?.groups.filter((g) => g.lettering).map((g) => g.lettering) ?? [])
+const pieces = (n: number) => (n === 1 ? '1 piece' : `${n} pieces`)
+// A number as it was typed; what is none goes to the server as it is refused there.
+const whole = (text: string) => (/^\d+$/.test(text.trim()) ? Number(text) : -1)
+
+async function count() {
+  const done = await act(() =>
+    answerOf(api.POST('/api/products/{id}/shelf/count', { ...params.value, body: { pieces: whole(counted.value) } })),
+  )
+  if (!done) return
+  say({ text: `Counted. ${pieces(done.spare)} spare.` })
+  counted.value = ''
+  panel.value = ''
+}
+async function takeOff() {
+  const body = { ...gone.value, pieces: whole(gone.value.pieces) }
+  const done = await act(() => answerOf(api.POST('/api/products/{id}/shelf/take-off', { ...params.value, body })))
+  if (!done) return
+  say({ text: `Noted. ${pieces(done.spare)} spare.` })
+  gone.value = nothingGone()
+  panel.value = ''
+}
+async function reverse(m: Schemas['ShelfMovement']) {
+  const done = await reversing.tell(() =>
+    answerOf(api.POST('/api/shelf-movements/{id}/reverse', { params: { path: { id: m.id } } })),
+  )
+  if (done) say({ text: `Taken back. ${pieces(done.spare)} spare.` })
+}
+</script>
+
+<template>
+  <p v-if="error && !card" class="note brick">{{ error.message }}</p>
+  <template v-else-if="card">
+    <h1>{{ card.productName }}</h1>
+    <p class="big">
+      <b>{{ card.spare }} spare</b>
+      <span v-if="Number(card.worth)" class="quiet">cost {{ amount(card.worth) }} {{ currency }} to make</span>
+    </p>
+    <p v-if="card.setAside" class="quiet">{{ card.setAside }} more are finished and set aside for orders.</p>
+    <div class="acts">
+      <button v-if="card.spare" class="act" type="button" @click="open('new-order')">Sell some</button>
+      <button class="side" type="button" :aria-expanded="panel === 'count'" @click="panel = panel === 'count' ? '' : 'count'">
+        Count
+      </button>
+      <button
+        v-if="card.spare"
+        class="side"
+        type="button"
+        :aria-expanded="panel === 'off'"
+        @click="panel = panel === 'off' ? '' : 'off'"
+      >
+        Gone
+      </button>
+    </div>
+    <form v-if="panel === 'count'" class="panel" novalidate @submit.prevent="count">
+      <TextField
+        v-model="counted"
+        label="Spare pieces really there"
+        :fault="fault('pieces')"
+        hint="Without those set aside for orders, and without pieces that bear a name. What is found more costs what the latest ones did."
+        inputmode="numeric"
+        maxlength="5"
+      />
+      <p v-if="trouble && !Object.keys(trouble.fields).length" class="note brick" role="alert">{{ trouble.message }}</p>
+      <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : 'That is what is there' }}</button>
+    </form>
+    <form v-if="panel === 'off'" class="panel" novalidate @submit.prevent="takeOff">
+      <FieldRow v-if="names.length" v-slot="f" label="Which" :fault="fault('lettering')">
+        <select :id="f.id" v-model="gone.lettering" class="pick">
+          <option value="">plain ones</option>
+          <option v-for="n in names" :key="n" :value="n">“{{ n }}”</option>
+        </select>
+      </FieldRow>
+      <TextField v-model="gone.pieces" label="How many are gone" :fault="fault('pieces')" inputmode="numeric" maxlength="5" />
+      <FieldRow v-slot="f" label="They are" :fault="fault('cause')">
+        <select :id="f.id" v-model="gone.cause" class="pick">
+          <option value="spoil">spoilt: broken, yellowed, lifted</option>
+          <option value="loss">lost: given away, not found</option>
+        </select>
+      </FieldRow>
+      <TextField v-model="gone.note" label="Note" :fault="fault('note')" maxlength="200" />
+      <p v-if="trouble && !Object.keys(trouble.fields).length" class="note brick" role="alert">{{ trouble.message }}</p>
+      <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : 'Take them off' }}</button>
+    </form>
+    <template v-if="card.groups.length">
+      <h2>On the shelf, the oldest first</h2>
+      <ul>
+        <li v-for="(g, i) in card.groups" :key="i">
+          <span
+            ><b>{{ pieces(g.pieces) }}</b
+            ><template v-if="g.lettering"> “{{ g.lettering }}”</template
+            ><template v-if="g.unitCost">, {{ amount(g.unitCost) }} each</template></span
+          >
+          <span class="quiet">
+            <button v-if="g.batch" class="word" type="button" @click="open('batch', g.batchId)">batch {{ g.batch }}</button
+            ><template v-else>found at a count</template>, {{ dayName(dateOf(g.finishedAt), today)
+            }}<template v-if="!g.unitCost">; its cost is known when the batch is closed</template>
+          </span>
+        </li>
+      </ul>
+    </template>
+    <h2>Found and gone</h2>
+    <p v-if="card.movements.length === 0" class="quiet">
+      Nothing was found or went missing. What batches bring and orders take is with them.
+    </p>
+    <ul>
+      <li v-for="m in card.movements" :key="m.id" :class="{ undone: card.takenBack.includes(m.id) }">
+        <span
+          ><b>{{ m.pieces > 0 ? '+' : '' }}{{ m.pieces }}</b> {{ causes[m.cause] }}{{ m.reverses ? ', taken back' : '' }}</span
+        >
+        <span class="quiet">{{ moment(m.at, thisMinute) }}{{ m.note && !m.reverses ? ` · ${m.note}` : '' }}</span>
+        <button
+          v-if="!m.reverses && !card.takenBack.includes(m.id)"
+          class="word"
+          type="button"
+          :disabled="reversing.busy.value"
+          @click="reverse(m)"
+        >
+          Take back
+        </button>
+      </li>
+    </ul>
+  </template>
+</template>
+
+<style scoped>
+h2 {
+  margin: 16px 0 4px;
+}
+.big {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 8px;
+  align-items: baseline;
+}
+.big b {
+  font: 650 25px/1.3 var(--heading);
+}
+.note {
+  margin: 8px 0;
+}
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  margin: 12px 0;
+}
+.panel {
+  display: grid;
+  gap: 10px;
+  padding: 12px;
+  border: 1px solid var(--line);
+  background: var(--paper);
+}
+li {
+  display: grid;
+  justify-items: start;
+  padding: 5px 0;
+  border-bottom: 1px solid var(--line);
+}
+.undone b {
+  text-decoration: line-through;
+}
+</style>
