@@ -1,7 +1,9 @@
 package stores_test
 
 import (
+	"context"
 	"fmt"
+	"io"
 	"slices"
 	"strings"
 	"testing"
@@ -74,4 +76,40 @@ func BenchmarkTheStoresWithTwoThousandMaterials(b *testing.B) {
 			b.ReportMetric(float64(took[len(took)*95/100].Microseconds())/1000, "p95-ms")
 		})
 	}
+}
+
+// The largest tables that are taken in, looked through and saved, over two
+// thousand materials; each round begins with stores that know nothing of them.
+func BenchmarkTakingInTheLargestTable(b *testing.B) {
+	var materials, purchases strings.Builder
+	materials.WriteString("key,name,kind,unit,unit_cost\n")
+	purchases.WriteString("receipt,supplier,received_on,material,packs,pack,price,shipping\n")
+	for i := range stores.MostRows {
+		fmt.Fprintf(&materials, "reed-%d,Reed %d,packing,piece,0.25\n", i, i)
+		fmt.Fprintf(&purchases, "%d,Weir %d,2027-02-%02d,reed-%d,2,50,%d,%d\n", i/5, i/5%40, i/5%28+1, i%manyMaterials, i+1, i/5%9)
+	}
+	take := func(b *testing.B, a *stores.Area, save bool) {
+		for _, table := range []struct {
+			name string
+			take func(context.Context, io.Reader, stores.Importing) (stores.Import, error)
+			text string
+		}{{"materials", a.ImportMaterials, materials.String()}, {"purchases", a.ImportPurchases, purchases.String()}} {
+			begun := time.Now()
+			imp, err := table.take(ctx, strings.NewReader(table.text), stores.Importing{Save: save, Tell: func(stores.Progress) {}})
+			require.NoError(b, err)
+			if save {
+				require.Empty(b, imp.Faults)
+				require.True(b, imp.Saved)
+			}
+			b.ReportMetric(float64(time.Since(begun).Milliseconds()), table.name+"-ms")
+		}
+	}
+	b.Run("looked through and saved", func(b *testing.B) {
+		for b.Loop() {
+			b.StopTimer()
+			a := stores.New(dbtest.New(b), func() time.Time { return time.Date(2027, 3, 1, 9, 0, 0, 0, time.UTC) })
+			b.StartTimer()
+			take(b, a, true)
+		}
+	})
 }

@@ -39,12 +39,9 @@ func enter(tx *gorm.DB, deliveries []delivery, tell func(done int)) error {
 	}
 	for i := range materials {
 		materials[i].Counted = true
-		if err := settle(tx, &materials[i]); err != nil {
-			return err
-		}
-		if err := learnLatest(tx, &materials[i]); err != nil {
-			return err
-		}
+	}
+	if err := settleAll(tx, materials); err != nil {
+		return err
 	}
 	tell(len(purchases))
 	return nil

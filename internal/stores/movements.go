@@ -127,10 +127,11 @@ func take(tx *gorm.DB, m Material, move *Movement) (short decimal.Decimal, err e
 	if !m.Counted {
 		return decimal.Zero, addMovement(tx, move)
 	}
-	held, err := heldOf(tx, m.ID)
+	left, err := heldOf(tx, m.ID)
 	if err != nil {
 		return decimal.Zero, err
 	}
+	held := left[m.ID]
 	taken, short := stock.Take(held, move.Quantity.Neg())
 	if short.IsPositive() {
 		return short, nil

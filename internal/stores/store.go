@@ -94,14 +94,15 @@ func saveMaterial(tx *gorm.DB, m Material) error {
 	return nil
 }
 
-// heldOf reads what is left of a material's purchases.
-func heldOf(tx *gorm.DB, materialID uint64) (held []stock.Held, err error) {
+// heldOf maps materials to what is left of their purchases.
+func heldOf(tx *gorm.DB, materials ...uint64) (map[uint64][]stock.Held, error) {
 	var rows []Purchase
-	if err := tx.Where("material_id = ? AND left_quantity > 0", materialID).Order("id").Find(&rows).Error; err != nil {
+	if err := tx.Where("material_id IN ? AND left_quantity > 0", materials).Order("id").Find(&rows).Error; err != nil {
 		return nil, fmt.Errorf("reading what is left: %w", err)
 	}
+	held := map[uint64][]stock.Held{}
 	for _, p := range rows {
-		held = append(held, p.held())
+		held[p.MaterialID] = append(held[p.MaterialID], p.held())
 	}
 	return held, nil
 }
@@ -116,6 +117,11 @@ func settle(tx *gorm.DB, m *Material) error {
 	if err != nil {
 		return err
 	}
+	m.hold(held[m.ID])
+	return saveStock(tx, m, "counted", "counted_at", "on_hand", "unit_cost")
+}
+
+func (m *Material) hold(held []stock.Held) {
 	m.OnHand = decimal.Zero
 	for _, h := range held {
 		m.OnHand = m.OnHand.Add(h.Left)
@@ -123,41 +129,63 @@ func settle(tx *gorm.DB, m *Material) error {
 	if m.OnHand.IsPositive() {
 		m.UnitCost = stock.UnitCost(held).Round(stock.Places)
 	}
-	err = tx.Model(&Material{}).Where("id = ?", m.ID).Select("counted", "counted_at", "on_hand", "unit_cost").Updates(m).Error
+}
+
+// learnLatest brings up to date what it costs to buy a material again.
+func learnLatest(tx *gorm.DB, m *Material) error {
+	latest, err := latestCosts(tx, m.ID)
 	if err != nil {
+		return err
+	}
+	m.LatestCost = latest[m.ID]
+	return saveStock(tx, m, "latest_cost")
+}
+
+// settleAll is settle and learnLatest for many materials at once.
+func settleAll(tx *gorm.DB, materials []Material) error {
+	ids := make([]uint64, len(materials))
+	for i, m := range materials {
+		ids[i] = m.ID
+	}
+	held, err := heldOf(tx, ids...)
+	if err != nil {
+		return err
+	}
+	latest, err := latestCosts(tx, ids...)
+	if err != nil {
+		return err
+	}
+	for i := range materials {
+		m := &materials[i]
+		m.hold(held[m.ID])
+		m.LatestCost = latest[m.ID]
+		if err := saveStock(tx, m, "counted", "on_hand", "unit_cost", "latest_cost"); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func saveStock(tx *gorm.DB, m *Material, columns ...string) error {
+	if err := tx.Model(&Material{}).Where("id = ?", m.ID).Select(columns).Updates(m).Error; err != nil {
 		return fmt.Errorf("saving what is left: %w", err)
 	}
 	return nil
 }
 
-// learnLatest brings up to date what it costs to buy a material again.
-func learnLatest(tx *gorm.DB, m *Material) error {
-	latest, err := latestPurchase(tx, m.ID)
-	if err != nil {
-		return err
-	}
-	m.LatestCost = nil
-	if latest != nil {
-		m.LatestCost = new(latest.Price.Add(latest.Extra).DivRound(latest.Quantity, stock.Places))
-	}
-	if err := tx.Model(&Material{}).Where("id = ?", m.ID).Select("latest_cost").Updates(m).Error; err != nil {
-		return fmt.Errorf("saving the latest cost: %w", err)
-	}
-	return nil
-}
-
-// latestPurchase is the last one from a supplier that stands; nil without one.
-func latestPurchase(tx *gorm.DB, materialID uint64) (*Purchase, error) {
+// latestCosts maps materials to what a unit cost at the last purchase from a supplier that stands.
+func latestCosts(tx *gorm.DB, materials ...uint64) (map[uint64]*decimal.Decimal, error) {
 	var rows []Purchase
-	err := tx.Joins("JOIN receipts ON receipts.id = purchases.receipt_id AND receipts.reversed_at IS NULL").
-		Where("purchases.material_id = ?", materialID).Order("purchases.received_on DESC, purchases.id DESC").Limit(1).Find(&rows).Error
-	if err != nil {
-		return nil, fmt.Errorf("reading the latest purchase: %w", err)
+	standing := tx.Table("purchases").Select("purchases.*, ROW_NUMBER() OVER (PARTITION BY purchases.material_id ORDER BY purchases.received_on DESC, purchases.id DESC) AS lately").
+		Joins("JOIN receipts ON receipts.id = purchases.receipt_id AND receipts.reversed_at IS NULL").Where("purchases.material_id IN ?", materials)
+	if err := tx.Table("(?) AS p", standing).Where("lately = 1").Find(&rows).Error; err != nil {
+		return nil, fmt.Errorf("reading the latest purchases: %w", err)
 	}
-	if len(rows) == 0 {
-		return nil, nil
+	costs := map[uint64]*decimal.Decimal{}
+	for _, p := range rows {
+		costs[p.MaterialID] = new(p.Price.Add(p.Extra).DivRound(p.Quantity, stock.Places))
 	}
-	return &rows[0], nil
+	return costs, nil
 }
 
 // addMovement notes a movement with the purchases it is made of.
