@@ -102,6 +102,27 @@ const forms: Record<string, Form> = {
       ['Shipping and duty, EUR', 'some', /an amount such as 4.90/],
     ],
   },
+  'a count of the shelf': {
+    path: '/stores?view=shelf&tray=shelf:10',
+    open: press('Count'),
+    submit: /^That is what is there$/,
+    wrong: [
+      ['Spare pieces really there', '', /at least 0/],
+      ['Spare pieces really there', '-3', /at least 0/],
+      ['Spare pieces really there', '2.5', /at least 0/],
+      ['Spare pieces really there', '99999', /at most 2000/],
+    ],
+  },
+  'pieces gone from the shelf': {
+    path: '/stores?view=shelf&tray=shelf:10',
+    open: press('Gone'),
+    submit: /^Take them off$/,
+    wrong: [
+      ['How many are gone', 'two', /at least 1/],
+      ['How many are gone', '0', /at least 1/],
+      ['How many are gone', '500', /on the shelf there are 4/],
+    ],
+  },
   'name and price': {
     path: '/products/1',
     open: press('Change name or price'),
@@ -173,6 +194,7 @@ for (const [name, form] of Object.entries(forms))
           { message: `${label}: ${typed.slice(0, 40)}` },
         )
         .toMatch(fault)
+      await expect(page.locator('[aria-invalid="true"]:focus'), `${label}: the focus is on what is wrong`).toHaveCount(1)
       await expect(control).toHaveValue(typed)
       for (const [other, text] of Object.entries(form.filled ?? {}))
         if (other !== label && other !== 'Product') await expect(field(page, other)).toHaveValue(text)

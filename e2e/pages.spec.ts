@@ -38,7 +38,24 @@ const states: Record<string, State> = {
   Prices: { path: '/products/prices', shows: 'Does a stall pay?' },
   'Prices with a way of selling': { path: '/products/prices?tray=outlet:2', shows: 'Prices are set so that' },
   Stores: { path: '/stores', shows: 'To buy' },
-  'Stores, what was bought': { path: '/stores', shows: 'Reed & Rush Blanks', open: (page) => page.getByRole('button', { name: 'What was bought' }).click() },
+  'Stores, what was bought': { path: '/stores', shows: 'Reed & Rush Blanks', open: (page) => page.getByRole('link', { name: 'Bought' }).click() },
+  'Stores, the shelf': { path: '/stores?view=shelf', shows: '12 ready to sell' },
+  'Stores with a shelf, refused': {
+    path: '/stores?view=shelf&tray=shelf:10',
+    shows: 'at least 1',
+    open: async (page) => {
+      await page.getByRole('button', { name: 'Gone', exact: true }).click()
+      await page.getByLabel('How many are gone').fill('none')
+      await page.getByRole('button', { name: 'Take them off' }).click()
+    },
+  },
+  'Stores with a table, refused': {
+    path: '/stores?tray=files',
+    shows: 'this column is not known here',
+    open: async (page) => {
+      await page.getByLabel(/^The file/).setInputFiles({ name: 'wrong.csv', mimeType: 'text/csv', buffer: Buffer.from('name,colour\n') })
+    },
+  },
   'Stores with a material': { path: '/stores?tray=material:5', shows: 'Where it came from and went', open: (page) => page.getByRole('button', { name: 'Count', exact: true }).click() },
   'Stores, a material being changed': { path: '/stores?tray=material:1', shows: 'Smallest of this class, mm', open: (page) => page.getByRole('button', { name: 'Change', exact: true }).click() },
   'Stores with a new material, refused': { path: '/stores?tray=new-material', shows: 'this cannot be empty', open: (page) => page.getByRole('button', { name: 'Add it' }).click() },

@@ -65,6 +65,7 @@ try {
     },
   })
   await shoot('prices', '/products/prices')
+  await shoot('shelf', '/stores?view=shelf&tray=shelf:10', { before: (page) => page.getByText('Found and gone').waitFor() })
   await shoot('stores', '/stores?tray=material:5', { before: (page) => page.getByText('What is left, in order of use').waitFor() })
   await shoot('chooser', '/products/new', {
     before: async (page) => {

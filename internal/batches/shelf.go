@@ -18,6 +18,8 @@ type ShelfRow struct {
 	// Spare are the finished pieces that no order has, SetAside those of orders not yet handed over.
 	Spare    int `json:"spare"`
 	SetAside int `json:"setAside"`
+	// Price is what one sells for at the main outlet.
+	Price decimal.Decimal `json:"price"`
 	// Worth is what the spare ones cost together, as far as that is known.
 	Worth  decimal.Decimal `json:"worth"`
 	Groups []ShelfGroup    `json:"groups" nullable:"false" doc:"the spare pieces, the oldest first"`
@@ -119,7 +121,7 @@ func finishedPieces(tx *gorm.DB, productID uint64) (groups []finishedGroup, err 
 }
 
 func shelfRow(p products.Product, finished []finishedGroup) ShelfRow {
-	r := ShelfRow{ProductID: p.ID, ProductName: p.Name, Groups: []ShelfGroup{}}
+	r := ShelfRow{ProductID: p.ID, ProductName: p.Name, Price: p.Price, Groups: []ShelfGroup{}}
 	for _, g := range finished {
 		switch {
 		case g.ProductID != p.ID:

@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"tidykiln/internal/batches"
+	"tidykiln/internal/stores"
 )
 
 // commission is an order or a stock batch of one product, worked up to a step.
@@ -41,12 +42,28 @@ func (s *studio) tellMoreWork(ctx context.Context) error {
 		{product: ferryMug, customer: "Ferry kiosk", ago: 2, ahead: 15, quantity: 4},
 		{product: logBook, customer: "Withy Rowing Club", ago: 5, ahead: 14, quantity: 4, names: []string{"Log of the Heron", "Log of the Teal", "Log of the Coot", "Log of the Tern"}, made: 2, lots: []int{4}, until: "weigh-flat"},
 		{product: keepsakeBox, customer: "Single: silver wedding", ago: 8, ahead: 11, quantity: 2, made: 6, lots: []int{2}, until: "stain", resting: true},
+		{product: lanternGlass, made: 13, extras: 5, lots: []int{5}, until: "pack"},
 	} {
 		if err := s.tellCommission(ctx, c); err != nil {
 			return fmt.Errorf("%s: %w", c.product, err)
 		}
 	}
-	return nil
+	return s.tellShelf(ctx)
+}
+
+// tellShelf has pieces of last winter found on the shelf, and one lantern broken since it was made.
+func (s *studio) tellShelf(ctx context.Context) error {
+	defer func() { s.at = s.now }()
+	s.at = s.now.AddDate(0, 0, -3)
+	if _, err := s.areas.batches.CountShelf(ctx, s.products[mooringPanel], batches.ShelfCount{Pieces: 2, Note: "left from the winter fair"}); err != nil {
+		return err
+	}
+	if _, err := s.areas.batches.CountShelf(ctx, s.products[nightTumbler], batches.ShelfCount{Pieces: 6, Note: "left from the winter fair"}); err != nil {
+		return err
+	}
+	s.at = s.now.AddDate(0, 0, -1)
+	_, err := s.areas.batches.TakeOffShelf(ctx, s.products[lanternGlass], batches.ShelfLoss{Pieces: 1, Cause: stores.CauseSpoil, Note: "fell from the rack"})
+	return err
 }
 
 func (s *studio) tellCommission(ctx context.Context, c commission) error {

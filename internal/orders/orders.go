@@ -33,6 +33,7 @@ type Order struct {
 	Number     int           `json:"number"`
 	CustomerID uint64        `json:"-"`
 	Customer   Customer      `json:"customer"`
+	OutletName string        `json:"outletName"`
 	DueOn      workshop.Date `json:"dueOn" format:"date"`
 	Note       string        `json:"note"`
 	State      State         `json:"state" enum:"open,handed_over,cancelled"`
@@ -84,6 +85,7 @@ func (Event) TableName() string { return "order_events" }
 // NewOrder is an order being taken.
 type NewOrder struct {
 	Customer string        `json:"customer" minLength:"1" maxLength:"120"`
+	OutletID uint64        `json:"outletId,omitempty" doc:"the way of selling; the main one when left out"`
 	DueOn    workshop.Date `json:"dueOn" format:"date"`
 	Note     string        `json:"note,omitempty" maxLength:"2000"`
 	Lines    []NewLine     `json:"lines" minItems:"1" maxItems:"20" nullable:"false"`
@@ -179,10 +181,21 @@ func Take(tx *gorm.DB, in NewOrder, now time.Time) (o Order, err error) {
 	if err := checkDue("dueOn", in.DueOn, basis.Workshop, now); err != nil {
 		return o, err
 	}
-	o = Order{DueOn: in.DueOn, Note: strings.TrimSpace(in.Note), State: Open, TakenAt: now, Version: 1}
+	outlet, found := basis.Outlet(in.OutletID)
+	if !found {
+		return o, problem.Invalid("outletId", "this way of selling is not there")
+	}
+	prices, err := products.LoadPrices(tx)
+	if err != nil {
+		return o, err
+	}
+	o = Order{OutletName: outlet.Name, DueOn: in.DueOn, Note: strings.TrimSpace(in.Note), State: Open, TakenAt: now, Version: 1}
 	for i, l := range in.Lines {
-		line, err := takeLine(tx, basis, l, i)
+		line, p, err := takeLine(tx, basis, l, i)
 		if err != nil {
+			return o, err
+		}
+		if line.UnitPrice, err = basis.Asked(p, outlet, prices); err != nil {
 			return o, err
 		}
 		o.Lines = append(o.Lines, line)
@@ -196,23 +209,23 @@ func Take(tx *gorm.DB, in NewOrder, now time.Time) (o Order, err error) {
 	return o, AddEvent(tx, o.ID, now, "Order taken, due %s", o.DueOn)
 }
 
-func takeLine(tx *gorm.DB, basis products.Basis, in NewLine, i int) (line Line, err error) {
-	p, err := products.Load(tx, in.ProductID)
+func takeLine(tx *gorm.DB, basis products.Basis, in NewLine, i int) (line Line, p products.Product, err error) {
+	p, err = products.Load(tx, in.ProductID)
 	if err != nil {
-		return line, problem.OrInvalid(err, fmt.Sprintf("lines[%d].productId", i), "this product is not made here")
+		return line, p, problem.OrInvalid(err, fmt.Sprintf("lines[%d].productId", i), "this product is not made here")
 	}
 	if in.Quantity < 1 || in.Quantity > craft.MostPieces {
-		return line, problem.Invalid(fmt.Sprintf("lines[%d].quantity", i), "from 1 to %d pieces", craft.MostPieces)
+		return line, p, problem.Invalid(fmt.Sprintf("lines[%d].quantity", i), "from 1 to %d pieces", craft.MostPieces)
 	}
 	lettering, err := checkLettering(p, in, i)
 	if err != nil {
-		return line, err
+		return line, p, err
 	}
 	costing, err := basis.Cost(p, in.Quantity)
 	if err != nil {
-		return line, err
+		return line, p, err
 	}
-	line = Line{Position: i, ProductID: p.ID, ProductName: p.Name, Quantity: in.Quantity, UnitPrice: p.Price,
+	line = Line{Position: i, ProductID: p.ID, ProductName: p.Name, Quantity: in.Quantity,
 		UnitCost: costing.Total().Round(4)}
 	for k := range in.Quantity {
 		want := Want{Position: k}
@@ -221,7 +234,7 @@ func takeLine(tx *gorm.DB, basis products.Basis, in NewLine, i int) (line Line, 
 		}
 		line.Wants = append(line.Wants, want)
 	}
-	return line, nil
+	return line, p, nil
 }
 
 func checkLettering(p products.Product, in NewLine, i int) ([]string, error) {

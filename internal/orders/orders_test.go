@@ -187,3 +187,35 @@ func TestClosedOrdersCannotBeChangedAndLeaveTheListInTime(t *testing.T) {
 	require.NoError(t, d.db.Write(d.ctx, func(tx *gorm.DB) error { return orders.Reopen(tx, d.load(closed.ID)) }))
 	assert.Equal(t, orders.Open, d.load(closed.ID).State)
 }
+
+func TestAnOrderIsTakenAtThePricesOfItsWayOfSelling(t *testing.T) {
+	d := newDesk(t)
+	outlets, err := d.products.Outlets(d.ctx)
+	require.NoError(t, err)
+	ids := map[string]uint64{}
+	for _, o := range outlets {
+		ids[o.Name] = o.ID
+	}
+	priced := func(outlet uint64) (string, string) {
+		o, err := d.take(orders.NewOrder{Customer: "Ferry kiosk", OutletID: outlet, DueOn: "2027-03-20", Lines: []orders.NewLine{{ProductID: d.plain, Quantity: 2}}})
+		require.NoError(t, err)
+		o = d.load(o.ID)
+		return o.OutletName, o.Lines[0].UnitPrice.StringFixed(2)
+	}
+	for _, want := range []struct {
+		outlet      uint64
+		name, price string
+	}{{0, "Shop page", "16.00"}, {ids["Shop page"], "Shop page", "16.00"}, {ids["Trade"], "Trade", "9.60"}} {
+		name, price := priced(want.outlet)
+		assert.Equal(t, want.name, name)
+		assert.Equal(t, want.price, price, want.name)
+	}
+	_, err = d.products.SetPrice(d.ctx, d.plain, products.PriceChange{OutletID: ids["Trade"], Price: "10.25", Version: 1})
+	require.NoError(t, err)
+	_, price := priced(ids["Trade"])
+	assert.Equal(t, "10.25", price, "as it is set, not as its target comes to")
+	_, err = d.take(orders.NewOrder{Customer: "Ferry kiosk", OutletID: 99, DueOn: "2027-03-20", Lines: []orders.NewLine{{ProductID: d.plain, Quantity: 2}}})
+	var p *problem.Problem
+	require.ErrorAs(t, err, &p)
+	assert.Equal(t, "body.outletId", p.Errors[0].Location)
+}

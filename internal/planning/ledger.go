@@ -67,6 +67,7 @@ type LedgerRow struct {
 type OrderPage struct {
 	LedgerRow
 	Note    string          `json:"note"`
+	Outlet  string          `json:"outlet" doc:"the way of selling it was taken at"`
 	TakenAt time.Time       `json:"takenAt"`
 	Lines   []OrderLine     `json:"lines" nullable:"false"`
 	Total   decimal.Decimal `json:"total"`
@@ -126,7 +127,7 @@ func (a *Area) Order(ctx context.Context, id uint64) (page OrderPage, err error)
 	if err != nil {
 		return page, err
 	}
-	page = OrderPage{LedgerRow: s.row(o), Note: o.Note, TakenAt: o.TakenAt, Lines: []OrderLine{}, Events: happened}
+	page = OrderPage{LedgerRow: s.row(o), Note: o.Note, Outlet: o.OutletName, TakenAt: o.TakenAt, Lines: []OrderLine{}, Events: happened}
 	for _, l := range o.Lines {
 		line := OrderLine{Product: l.ProductName, Quantity: l.Quantity, UnitPrice: l.UnitPrice, Pieces: []OrderPiece{}}
 		for _, w := range l.Wants {

@@ -79,6 +79,17 @@ func TestAPromiseMovesNothingAndSaysWhatHoldsItUp(t *testing.T) {
 	assert.Equal(t, "186.00", p.Total.StringFixed(2))
 	assert.InDelta(t, 0.59, p.RemakeChance, 0.05)
 
+	ask.OutletID = 3
+	trade, err := area.Promise(ctx, ask)
+	require.NoError(t, err)
+	assert.Equal(t, "111.60", trade.Total.StringFixed(2), "twelve at three fifths of 15.50")
+	assert.Equal(t, p.TotalCost, trade.TotalCost)
+	assert.NotEqual(t, p.EarnedPerHour, trade.EarnedPerHour)
+	ask.OutletID = 77
+	_, err = area.Promise(ctx, ask)
+	assert.ErrorContains(t, err, "this way of selling is not there")
+	ask.OutletID = 0
+
 	ask.Lines[0].Quantity = 300
 	many, err := area.Promise(ctx, ask)
 	require.NoError(t, err)

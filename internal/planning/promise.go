@@ -18,8 +18,9 @@ import (
 
 // Ask is an order being thought about.
 type Ask struct {
-	DueOn workshop.Date `json:"dueOn,omitempty" format:"date"`
-	Lines []AskLine     `json:"lines" minItems:"1" maxItems:"20" nullable:"false"`
+	OutletID uint64        `json:"outletId,omitempty" doc:"the way of selling; the main one when left out"`
+	DueOn    workshop.Date `json:"dueOn,omitempty" format:"date"`
+	Lines    []AskLine     `json:"lines" minItems:"1" maxItems:"20" nullable:"false"`
 }
 
 // AskLine is a number of one product.
@@ -75,7 +76,7 @@ func (a *Area) Promise(ctx context.Context, ask Ask) (p Promise, err error) {
 	if err != nil {
 		return p, err
 	}
-	made, shelf, err := a.lookUp(ctx, ask)
+	made, shelf, prices, err := a.lookUp(ctx, ask)
 	if err != nil {
 		return p, err
 	}
@@ -84,7 +85,7 @@ func (a *Area) Promise(ctx context.Context, ask Ask) (p Promise, err error) {
 	if err != nil {
 		return p, err
 	}
-	if err := p.price(s.Basis, ask, made); err != nil {
+	if err := p.price(s.Basis, ask, made, prices); err != nil {
 		return p, err
 	}
 	if err := p.place(s.Snapshot, usual); err != nil {
@@ -94,8 +95,8 @@ func (a *Area) Promise(ctx context.Context, ask Ask) (p Promise, err error) {
 	return p, nil
 }
 
-// lookUp reads the products asked for and what the shelf holds of each.
-func (a *Area) lookUp(ctx context.Context, ask Ask) (made []products.Product, shelf []int, err error) {
+// lookUp reads the products asked for, what the shelf holds of each, and the prices that are set.
+func (a *Area) lookUp(ctx context.Context, ask Ask) (made []products.Product, shelf []int, prices products.Prices, err error) {
 	err = a.db.Read(ctx, func(tx *gorm.DB) error {
 		taken := map[uint64]int{}
 		for i, l := range ask.Lines {
@@ -114,9 +115,10 @@ func (a *Area) lookUp(ctx context.Context, ask Ask) (made []products.Product, sh
 			}
 			made, shelf = append(made, product), append(shelf, from)
 		}
-		return nil
+		prices, err = products.LoadPrices(tx)
+		return err
 	})
-	return made, shelf, err
+	return made, shelf, prices, err
 }
 
 // askJobs are the lots the order would need beyond the shelf.
@@ -146,8 +148,12 @@ func (a *Area) askJobs(s *Schedule, ask Ask, made []products.Product, shelf []in
 	return jobs, nil
 }
 
-func (p *Promise) price(basis products.Basis, ask Ask, made []products.Product) error {
-	way := basis.Main().Way()
+func (p *Promise) price(basis products.Basis, ask Ask, made []products.Product, prices products.Prices) error {
+	outlet, found := basis.Outlet(ask.OutletID)
+	if !found {
+		return problem.Invalid("outletId", "this way of selling is not there")
+	}
+	way := outlet.Way()
 	var earned, minutes decimal.Decimal
 	for i, l := range ask.Lines {
 		c, err := basis.Cost(made[i], l.Quantity)
@@ -155,12 +161,16 @@ func (p *Promise) price(basis products.Basis, ask Ask, made []products.Product) 
 			return err
 		}
 		n := decimal.NewFromInt(int64(l.Quantity))
-		total, sold := c.Total(), way.Sell(c.Piece(), made[i].Price)
-		p.Total = p.Total.Add(made[i].Price.Mul(n))
+		asked, err := basis.Asked(made[i], outlet, prices)
+		if err != nil {
+			return err
+		}
+		total, sold := c.Total(), way.Sell(c.Piece(), asked)
+		p.Total = p.Total.Add(asked.Mul(n))
 		p.TotalCost = p.TotalCost.Add(total.Mul(n))
 		earned = earned.Add(sold.Contribution(c.Piece()).Mul(n))
 		minutes = minutes.Add(c.Piece().HandsMinutes.Mul(n))
-		line := PromiseLine{ProductID: made[i].ID, Product: made[i].Name, Quantity: l.Quantity, UnitPrice: made[i].Price, UnitCost: total.StringFixed(2), Bars: barsOf(made[i].Bench(), l.Quantity)}
+		line := PromiseLine{ProductID: made[i].ID, Product: made[i].Name, Quantity: l.Quantity, UnitPrice: asked, UnitCost: total.StringFixed(2), Bars: barsOf(made[i].Bench(), l.Quantity)}
 		p.Lines = append(p.Lines, line)
 	}
 	p.TotalCost = p.TotalCost.Round(2)

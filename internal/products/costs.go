@@ -5,7 +5,6 @@ import (
 	"encoding/json"
 	"fmt"
 
-	"github.com/shopspring/decimal"
 	"gorm.io/gorm"
 
 	"tidykiln/core/cost"
@@ -68,7 +67,7 @@ func (a *Area) Costs(ctx context.Context, id uint64, pieces int) (c Costs, err e
 		if err != nil {
 			return err
 		}
-		prices, err := loadPrices(tx)
+		prices, err := LoadPrices(tx)
 		if err != nil {
 			return err
 		}
@@ -78,7 +77,7 @@ func (a *Area) Costs(ctx context.Context, id uint64, pieces int) (c Costs, err e
 	return c, err
 }
 
-func (b Basis) costs(p Product, pieces int, prices map[[2]uint64]decimal.Decimal) (c Costs, err error) {
+func (b Basis) costs(p Product, pieces int, prices Prices) (c Costs, err error) {
 	if pieces < 1 || pieces > craft.MostPieces {
 		return c, problem.Invalid("pieces", "from 1 to %d pieces", craft.MostPieces)
 	}
@@ -109,7 +108,7 @@ func (b Basis) costs(p Product, pieces int, prices map[[2]uint64]decimal.Decimal
 }
 
 // sale is a piece sold at an outlet, at what is asked there.
-func (b Basis) sale(p Product, o Outlet, piece cost.Piece, prices map[[2]uint64]decimal.Decimal) (s OutletSale, err error) {
+func (b Basis) sale(p Product, o Outlet, piece cost.Piece, prices Prices) (s OutletSale, err error) {
 	proposal, err := o.proposal(piece, p.Price)
 	if err != nil {
 		return s, fmt.Errorf("pricing %s at %s: %w", p.Name, o.Name, err)

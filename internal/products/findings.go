@@ -51,7 +51,7 @@ func (b Basis) Findings(p Product, overrides []Override) []Finding {
 	room := check.Room{Celsius: b.Room.Celsius, Humidity: b.Room.Humidity}
 	steps := p.Recipe.Document.Steps
 	found := []Finding{}
-	for _, f := range check.Find(b.checked(p).Problem(room)) {
+	for _, f := range b.withSizeClass(p, check.Find(b.checked(p).Problem(room))) {
 		finding := Finding{Finding: f}
 		if f.Step != nil {
 			finding.StepID, finding.StepName = steps[*f.Step].ID, steps[*f.Step].Name
@@ -62,6 +62,28 @@ func (b Basis) Findings(p Product, overrides []Override) []Finding {
 			finding.Override = &overrides[i]
 		}
 		found = append(found, finding)
+	}
+	return found
+}
+
+// withSizeClass puts among the cautions that the picture is larger than the
+// smallest of the natural blanks it goes on.
+func (b Basis) withSizeClass(p Product, found []check.Finding) []check.Finding {
+	longer := max(p.Picture.Width, p.Picture.Height)
+	for i, s := range p.Recipe.Document.Steps {
+		for _, u := range s.Uses {
+			m := b.Materials[u.Material]
+			if m.SmallestMm == nil || float64(longer) <= *m.SmallestMm {
+				continue
+			}
+			tips := slices.IndexFunc(found, func(f check.Finding) bool { return f.Level == check.Tip })
+			if tips < 0 {
+				tips = len(found)
+			}
+			return slices.Insert(found, tips, check.Finding{Rule: "size-class", Level: check.Caution, Step: &i,
+				Why: fmt.Sprintf("The picture is %g mm, and the smallest of “%s” is %g mm: on some pieces it runs over the rim.", float64(longer), m.Name, *m.SmallestMm),
+				Fix: fmt.Sprintf("Size the picture to %g mm at most, or sort the blanks into finer classes.", *m.SmallestMm)})
+		}
 	}
 	return found
 }

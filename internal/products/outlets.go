@@ -248,13 +248,48 @@ type priced struct {
 	Price               decimal.Decimal
 }
 
-// loadPrices maps products and outlets to the prices that were set.
-func loadPrices(tx *gorm.DB) (map[[2]uint64]decimal.Decimal, error) {
+// Outlet finds a way of selling; 0 is the main one.
+func (b Basis) Outlet(id uint64) (Outlet, bool) {
+	if id == 0 {
+		return b.Main(), true
+	}
+	for _, o := range b.Outlets {
+		if o.ID == id {
+			return o, true
+		}
+	}
+	return Outlet{}, false
+}
+
+// Asked is what is asked for a product at a way of selling: as it is set, or as its target comes to.
+func (b Basis) Asked(p Product, o Outlet, prices Prices) (decimal.Decimal, error) {
+	tag, set := prices[[2]uint64{p.ID, o.ID}]
+	switch {
+	case o.Main:
+		return p.Price, nil
+	case set:
+		return tag, nil
+	}
+	costing, err := b.Usual(p)
+	if err != nil {
+		return tag, err
+	}
+	if tag, err = o.proposal(costing.Piece(), p.Price); err != nil {
+		return tag, fmt.Errorf("pricing %s at %s: %w", p.Name, o.Name, err)
+	}
+	return tag, nil
+}
+
+// Prices are what was set for a product and an outlet, by their IDs.
+type Prices map[[2]uint64]decimal.Decimal
+
+// LoadPrices reads the prices that were set.
+func LoadPrices(tx *gorm.DB) (Prices, error) {
 	var rows []priced
 	if err := tx.Table("prices").Scan(&rows).Error; err != nil {
 		return nil, fmt.Errorf("reading the prices: %w", err)
 	}
-	prices := make(map[[2]uint64]decimal.Decimal, len(rows))
+	prices := make(Prices, len(rows))
 	for _, r := range rows {
 		prices[[2]uint64{r.ProductID, r.OutletID}] = r.Price
 	}

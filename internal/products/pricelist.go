@@ -48,7 +48,7 @@ func (a *Area) priceList(tx *gorm.DB) (l PriceList, b Basis, err error) {
 	if err != nil {
 		return l, b, err
 	}
-	prices, err := loadPrices(tx)
+	prices, err := LoadPrices(tx)
 	if err != nil {
 		return l, b, err
 	}
@@ -182,7 +182,7 @@ func (a *Area) Fair(ctx context.Context, in FairPlan) (f FairAnswer, err error) 
 		if err != nil {
 			return err
 		}
-		prices, err := loadPrices(tx)
+		prices, err := LoadPrices(tx)
 		if err != nil {
 			return err
 		}
@@ -192,8 +192,8 @@ func (a *Area) Fair(ctx context.Context, in FairPlan) (f FairAnswer, err error) 
 	return f, err
 }
 
-func (b Basis) fair(tx *gorm.DB, in FairPlan, prices map[[2]uint64]decimal.Decimal) (f FairAnswer, err error) {
-	outlet, found := b.outlet(in.OutletID)
+func (b Basis) fair(tx *gorm.DB, in FairPlan, prices Prices) (f FairAnswer, err error) {
+	outlet, found := b.Outlet(in.OutletID)
 	if !found {
 		return f, problem.Invalid("outletId", "this way of selling is not there")
 	}
@@ -239,13 +239,4 @@ func (b Basis) fair(tx *gorm.DB, in FairPlan, prices map[[2]uint64]decimal.Decim
 		f.PerHour = fair.PerHour.StringFixed(2)
 	}
 	return f, nil
-}
-
-func (b Basis) outlet(id uint64) (Outlet, bool) {
-	for _, o := range b.Outlets {
-		if o.ID == id {
-			return o, true
-		}
-	}
-	return Outlet{}, false
 }

@@ -279,3 +279,23 @@ func TestAMethodFileThatIsWrongNamesTheFieldAndIsNotKept(t *testing.T) {
 	require.NoError(t, err)
 	assert.Len(t, library, 15)
 }
+
+func TestAPictureLargerThanTheSmallestOfItsBlanksIsSaid(t *testing.T) {
+	a, _ := shop(t)
+	in := swan
+	in.Blank.Width, in.Material = "90 mm", "slice-90"
+	d, err := a.Make(context.Background(), in)
+	require.NoError(t, err)
+	sized := func(width string) (said []string) {
+		d, err = a.ChangeFacts(context.Background(), d.ID, products.FactsChange{Blank: in.Blank, Picture: products.PictureForm{Width: width, Height: "60 mm"}, Version: d.Version})
+		require.NoError(t, err)
+		for _, f := range d.Draft.Findings {
+			if f.Rule == "size-class" {
+				said = append(said, f.Why)
+			}
+		}
+		return said
+	}
+	assert.Empty(t, sized("86 mm"))
+	assert.Equal(t, []string{"The picture is 87 mm, and the smallest of “Wood slice, 90 mm” is 86 mm: on some pieces it runs over the rim."}, sized("87 mm"))
+}

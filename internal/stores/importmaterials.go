@@ -9,6 +9,7 @@ import (
 	"maps"
 	"reflect"
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -115,19 +116,18 @@ func (imp *Import) readMaterial(tx *gorm.DB, f file, row document.Row, form form
 		was = known.byName[strings.ToLower(row.Text("name"))]
 	}
 	before := fieldsOf(was)
-	fields, ok := imp.fieldsIn(f, row, before)
-	if !ok {
-		return nil, nil
-	}
+	fields, unread := imp.fieldsIn(f, row, before)
 	if was != nil && was.Counted {
 		fields["unitCost"] = before["unitCost"] // it follows from what is left
 	}
 	var in NewMaterial
 	faults, err := form.fill(fields, &in)
 	for _, fault := range faults {
-		imp.fault(row.Line, columnOf(fault.Location), fault.Message)
+		if column := columnOf(fault.Location); !slices.Contains(unread, column) {
+			imp.fault(row.Line, column, fault.Message)
+		}
 	}
-	if err != nil || len(faults) > 0 {
+	if err != nil || len(faults) > 0 || len(unread) > 0 {
 		return nil, err
 	}
 	is := Material{MaterialKey: key, MaterialForm: in.MaterialForm, UnitCost: decimal.RequireFromString(in.UnitCost), Version: 1}
@@ -163,9 +163,10 @@ func fieldsOf(m *Material) map[string]any {
 	return fields
 }
 
-// fieldsIn lays what the row says over the fields there were.
-func (imp *Import) fieldsIn(f file, row document.Row, before map[string]any) (fields map[string]any, ok bool) {
-	fields, ok = maps.Clone(before), true
+// fieldsIn lays what the row says over the fields there were. unread are the
+// columns whose numbers cannot be read, which is noted.
+func (imp *Import) fieldsIn(f file, row document.Row, before map[string]any) (fields map[string]any, unread []string) {
+	fields = maps.Clone(before)
 	for _, c := range materialFields {
 		if !row.Has(c.column) {
 			continue
@@ -174,7 +175,7 @@ func (imp *Import) fieldsIn(f file, row document.Row, before map[string]any) (fi
 		if c.number || c.column == "unit_cost" {
 			plain, err := f.Number(row, c.column)
 			if err != nil {
-				ok = false
+				unread = append(unread, c.column)
 				imp.fault(row.Line, c.column, faultIn(err))
 				continue
 			}
@@ -187,7 +188,7 @@ func (imp *Import) fieldsIn(f file, row document.Row, before map[string]any) (fi
 		case c.number:
 			v, err := strconv.ParseFloat(text, 64)
 			if err != nil {
-				ok = false
+				unread = append(unread, c.column)
 				imp.fault(row.Line, c.column, "this is beyond what a number can be here")
 			}
 			fields[c.field] = v
@@ -195,7 +196,7 @@ func (imp *Import) fieldsIn(f file, row document.Row, before map[string]any) (fi
 			fields[c.field] = text
 		}
 	}
-	return fields, ok
+	return fields, unread
 }
 
 func faultIn(err error) string {

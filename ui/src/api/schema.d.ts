@@ -1445,6 +1445,11 @@ export interface components {
             /** Format: date */
             dueOn?: string;
             lines: components["schemas"]["AskLine"][];
+            /**
+             * Format: int64
+             * @description the way of selling; the main one when left out
+             */
+            outletId?: number;
         };
         AskLine: {
             /** Format: int64 */
@@ -2487,6 +2492,11 @@ export interface components {
             dueOn: string;
             lines: components["schemas"]["NewLine"][];
             note?: string;
+            /**
+             * Format: int64
+             * @description the way of selling; the main one when left out
+             */
+            outletId?: number;
         };
         NewOverride: {
             /** Format: int64 */
@@ -2569,6 +2579,8 @@ export interface components {
             note: string;
             /** Format: int64 */
             number: number;
+            /** @description the way of selling it was taken at */
+            outlet: string;
             products: string[];
             readiness: components["schemas"]["Readiness"];
             /** @enum {string} */
@@ -3244,6 +3256,7 @@ export interface components {
             groups: components["schemas"]["ShelfGroup"][];
             /** @description the latest first */
             movements: components["schemas"]["ShelfMovement"][];
+            price: string;
             /** Format: int64 */
             productId: number;
             productName: string;
@@ -3302,6 +3315,7 @@ export interface components {
         ShelfRow: {
             /** @description the spare pieces, the oldest first */
             groups: components["schemas"]["ShelfGroup"][];
+            price: string;
             /** Format: int64 */
             productId: number;
             productName: string;

@@ -19,6 +19,9 @@ interface Line {
 const { open } = useTray()
 const { act, busy, trouble, fault } = useAct()
 const { data: products } = useQuery({ queryKey: ['products'], queryFn: () => answerOf(api.GET('/api/products')) })
+const { data: outlets } = useQuery({ queryKey: ['outlets'], queryFn: () => answerOf(api.GET('/api/outlets')) })
+// 0 is the main one.
+const outletId = ref(0)
 
 const customer = ref('')
 // A week from now by the server's clock, which may be heard of a moment later, until a day is chosen.
@@ -54,6 +57,7 @@ const letteringFault = (i: number) =>
   ''
 
 const ask = computed(() => ({
+  outletId: outletId.value,
   dueOn: dueOn.value || undefined,
   lines: lines.value.map((l) => ({ productId: l.productId, quantity: Number(l.quantity) })),
 }))
@@ -89,6 +93,7 @@ async function take() {
       api.POST('/api/orders', {
         body: {
           customer: customer.value,
+          outletId: outletId.value,
           dueOn: dueOn.value,
           note: note.value,
           lines: lines.value.map((l) => ({
@@ -176,6 +181,18 @@ const actName = computed(() => (dueOn.value ? `Promise ${dayName(dueOn.value, da
         :aria-describedby="f.described"
         :aria-invalid="f.invalid"
       />
+    </FieldRow>
+    <FieldRow v-slot="f" label="Sold at the prices of" :fault="fault('outletId')">
+      <select
+        :id="f.id"
+        v-model.number="outletId"
+        class="pick"
+        :aria-describedby="f.described"
+        :aria-invalid="f.invalid"
+      >
+        <option v-if="!outlets" :value="0">the main way of selling</option>
+        <option v-for="o in outlets ?? []" :key="o.id" :value="o.main ? 0 : o.id">{{ o.name }}</option>
+      </select>
     </FieldRow>
     <PromiseCard v-if="promise && askable" :promise="promise" />
     <p v-else-if="refused" class="note brick">{{ refused.message }}</p>

@@ -120,7 +120,9 @@ async function cancel() {
 
     <section v-for="(line, i) in order.lines" :key="i">
       <h2>{{ line.quantity }} × {{ line.product }}</h2>
-      <p class="quiet">at {{ amount(line.unitPrice) }} {{ currency }} each</p>
+      <p class="quiet">
+        at {{ amount(line.unitPrice) }} {{ currency }} each<template v-if="order.outlet">, {{ order.outlet }}</template>
+      </p>
       <ul v-if="line.pieces.some((p) => p.lettering)" class="names">
         <li v-for="(p, k) in line.pieces" :key="k">
           <span>{{ p.lettering }}</span>

@@ -14,11 +14,16 @@ const { data: batch, error } = useQuery({
   queryKey: computed(() => ['batch', props.id]),
   queryFn: () => answerOf(api.GET('/api/batches/{id}', { params: { path: { id: props.id } } })),
 })
+// The panel reads it under the same key; here it is waited for, so that nothing is pushed down.
+const { isPending: reckoning } = useQuery({
+  queryKey: computed(() => ['account', props.id]),
+  queryFn: () => answerOf(api.GET('/api/batches/{id}/account', { params: { path: { id: props.id } } })),
+})
 </script>
 
 <template>
   <p v-if="error" class="empty">{{ error.message }} It may have been finished a while ago.</p>
-  <div v-else-if="batch" class="batch">
+  <div v-else-if="batch && !reckoning" class="batch">
     <h1>Batch {{ batch.number }}</h1>
     <p>
       <RouterLink :to="`/products/${batch.productId}`">{{ batch.productName }}</RouterLink>
@@ -38,13 +43,13 @@ const { data: batch, error } = useQuery({
         </span>
       </li>
     </ul>
+    <AccountPanel :batch-id="batch.id" :product-id="batch.productId" />
     <h2>What happened</h2>
     <ol class="events">
       <li v-for="(e, i) in batch.events" :key="i">
         <span class="quiet">{{ moment(e.at, thisMinute) }}</span> {{ e.text }}
       </li>
     </ol>
-    <AccountPanel :batch-id="batch.id" :product-id="batch.productId" />
   </div>
 </template>
 

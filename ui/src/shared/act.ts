@@ -1,5 +1,5 @@
 import { useQueryClient } from '@tanstack/vue-query'
-import { ref } from 'vue'
+import { nextTick, ref } from 'vue'
 import { Trouble } from '../api/client'
 import { say } from './toast'
 
@@ -24,6 +24,13 @@ let pressed: HTMLElement | null = null
 if (typeof document !== 'undefined')
   document.addEventListener('click', (e) => (pressed = (e.target as Element | null)?.closest('button') ?? null), true)
 
+// toFirstFault moves the focus to the first field at fault of the form, or the page, that a button sent.
+async function toFirstFault(button: HTMLElement | null) {
+  await nextTick()
+  const sent = button?.closest('form') ?? button?.closest('.tray, main')
+  sent?.querySelector<HTMLElement>('[aria-invalid="true"]')?.focus()
+}
+
 // useAct runs a change, keeps its trouble beside the form, and lets every page
 // read afresh afterwards. busy guards against a second press.
 export function useAct() {
@@ -36,6 +43,7 @@ export function useAct() {
     busy.value = true
     trouble.value = null
     const button = pressed
+    pressed = null
     button?.setAttribute('aria-busy', 'true')
     try {
       const done = await insist(change)
@@ -44,6 +52,7 @@ export function useAct() {
     } catch (error) {
       if (!(error instanceof Trouble)) throw error
       trouble.value = error
+      if (Object.keys(error.fields).length) await toFirstFault(button)
       if (error.status === 409) await queries.invalidateQueries()
       return undefined
     } finally {
@@ -59,7 +68,13 @@ export function useAct() {
     return done
   }
 
+  // refuse is for what cannot even be sent.
+  async function refuse(field: string, message: string) {
+    trouble.value = new Trouble(422, '', message, { [field]: message })
+    await toFirstFault(pressed)
+  }
+
   const fault = (field: string) => trouble.value?.fields[field] ?? ''
 
-  return { act, tell, busy, trouble, fault }
+  return { act, tell, refuse, busy, trouble, fault }
 }

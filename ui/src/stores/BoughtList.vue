@@ -26,11 +26,11 @@ const rejected = (s: Schemas['SupplierRecord']) =>
 </script>
 
 <template>
-  <div class="two">
+  <div v-if="receipts && suppliers" class="two">
     <section aria-labelledby="receipts">
       <h2 id="receipts">Receipts</h2>
       <ul>
-        <li v-for="r in receipts ?? []" :key="r.receiptId" :class="{ gone: r.takenBack }">
+        <li v-for="r in receipts" :key="r.receiptId" :class="{ gone: r.takenBack }">
           <p class="line">
             <b>{{ r.supplier }}</b><span class="quiet">{{ dayName(r.receivedOn, dateOf(thisMinute)) }}</span
             ><b>{{ Number(r.paid).toFixed(2) }}</b>
@@ -46,7 +46,7 @@ const rejected = (s: Schemas['SupplierRecord']) =>
           <button v-else class="word" type="button" :disabled="busy" @click="asking = r">Take back</button>
         </li>
       </ul>
-      <p v-if="receipts && receipts.length === 0" class="empty">
+      <p v-if="receipts.length === 0" class="empty">
         Nothing has been entered yet. Once it has, its material is kept count of, and what a piece costs follows from
         what you paid.
       </p>
@@ -54,7 +54,7 @@ const rejected = (s: Schemas['SupplierRecord']) =>
     <section aria-labelledby="suppliers">
       <h2 id="suppliers">Suppliers</h2>
       <ul>
-        <li v-for="s in suppliers ?? []" :key="s.id">
+        <li v-for="s in suppliers" :key="s.id">
           <p class="line">
             <b>{{ s.name }}</b><span class="quiet">last {{ dayName(s.lastOn, dateOf(thisMinute)) }}</span>
           </p>

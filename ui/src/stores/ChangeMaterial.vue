@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { ref } from 'vue'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
 import ClashNote from '../shared/ClashNote.vue'
@@ -8,19 +7,17 @@ import { plainDecimal } from '../shared/money'
 import SaveTrouble from '../shared/SaveTrouble.vue'
 import { say } from '../shared/toast'
 import MaterialFields from './MaterialFields.vue'
-import { materialBody, materialNames, materialText } from './materialForm'
+import { materialBody, materialNames, materialText, unreadable } from './materialForm'
 
 const props = defineProps<{ card: Schemas['MaterialCard'] }>()
 const emit = defineEmits<{ saved: []; gone: [] }>()
-const { act, tell, busy, trouble, fault } = useAct()
+const { act, tell, refuse, busy, trouble, fault } = useAct()
 const { form, version, clashes, keepMine, takeTheirs } = useDraft(() => props.card, materialText)
-const unread = ref('')
 const path = { params: { path: { id: props.card.id } } }
 
 async function save() {
   const { body, unread: field } = materialBody(form.value!)
-  unread.value = field
-  if (field) return
+  if (field) return refuse(field, unreadable)
   const unitCost = props.card.counted ? '' : plainDecimal(form.value!.unitCost)
   const saved = await act(() =>
     answerOf(api.PUT('/api/materials/{id}', { ...path, body: { ...body, unitCost, version: version.value } })),
@@ -41,7 +38,7 @@ async function putAway() {
 
 <template>
   <form v-if="form" class="panel" novalidate @submit.prevent="save">
-    <MaterialFields v-model="form" :fault="fault" :unread="unread" :counted="card.counted" />
+    <MaterialFields v-model="form" :fault="fault" :counted="card.counted" />
     <SaveTrouble :trouble="trouble" />
     <ClashNote :clashes="clashes" :names="materialNames" @mine="keepMine" @theirs="takeTheirs" />
     <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : 'Save' }}</button>

@@ -7,22 +7,20 @@ import { materialNames as names, type MaterialText } from './materialForm'
 import { kinds, units } from './words'
 
 // The facts of a material; only those that can matter for its kind and unit are asked.
-const props = defineProps<{ fault: (field: string) => string; unread: string; counted?: boolean }>()
+defineProps<{ fault: (field: string) => string; counted?: boolean }>()
 const form = defineModel<MaterialText>({ required: true })
-const faultOf = (field: string) =>
-  props.unread === field ? 'write a number, such as 2.5, or leave it empty' : props.fault(field)
 const liquid = computed(() => form.value.unit === 'ml')
 </script>
 
 <template>
-  <TextField v-model="form.name" :label="names.name!" :fault="faultOf('name')" maxlength="120" />
+  <TextField v-model="form.name" :label="names.name!" :fault="fault('name')" maxlength="120" />
   <div class="pair">
-    <FieldRow v-slot="f" :label="names.kind!" :fault="faultOf('kind')">
+    <FieldRow v-slot="f" :label="names.kind!" :fault="fault('kind')">
       <select :id="f.id" v-model="form.kind" class="pick">
         <option v-for="(name, key) in kinds" :key="key" :value="key">{{ name }}</option>
       </select>
     </FieldRow>
-    <FieldRow v-slot="f" :label="names.unit!" :fault="faultOf('unit')">
+    <FieldRow v-slot="f" :label="names.unit!" :fault="fault('unit')">
       <select :id="f.id" v-model="form.unit" class="pick" :aria-describedby="f.described">
         <option v-for="u in units" :key="u" :value="u">{{ u }}</option>
       </select>
@@ -32,7 +30,7 @@ const liquid = computed(() => form.value.unit === 'ml')
     v-if="!counted"
     v-model="form.unitCost"
     :label="`A ${form.unit} costs, ${currency}`"
-    :fault="faultOf('unitCost')"
+    :fault="fault('unitCost')"
     hint="Until something is bought; then it is what you paid."
     inputmode="decimal"
     maxlength="14"
@@ -42,7 +40,7 @@ const liquid = computed(() => form.value.unit === 'ml')
       v-if="liquid"
       v-model="form.filmMm"
       :label="names.filmMm!"
-      :fault="faultOf('filmMm')"
+      :fault="fault('filmMm')"
       inputmode="decimal"
       maxlength="10"
     />
@@ -50,7 +48,7 @@ const liquid = computed(() => form.value.unit === 'ml')
       v-if="liquid || form.unit === 'g'"
       v-model="form.density"
       :label="names.density!"
-      :fault="faultOf('density')"
+      :fault="fault('density')"
       hint="To buy it by weight or by volume alike."
       inputmode="decimal"
       maxlength="10"
@@ -59,14 +57,14 @@ const liquid = computed(() => form.value.unit === 'ml')
       <TextField
         v-model="form.sheetWidthMm"
         :label="names.sheetWidthMm!"
-        :fault="faultOf('sheetWidthMm')"
+        :fault="fault('sheetWidthMm')"
         inputmode="decimal"
         maxlength="10"
       />
       <TextField
         v-model="form.sheetHeightMm"
         :label="names.sheetHeightMm!"
-        :fault="faultOf('sheetHeightMm')"
+        :fault="fault('sheetHeightMm')"
         inputmode="decimal"
         maxlength="10"
       />
@@ -75,28 +73,28 @@ const liquid = computed(() => form.value.unit === 'ml')
       v-if="form.kind === 'consumable' || form.lasts"
       v-model="form.lasts"
       :label="names.lasts!"
-      :fault="faultOf('lasts')"
+      :fault="fault('lasts')"
       inputmode="decimal"
       maxlength="10"
     />
     <TextField
       v-model="form.leadDays"
       :label="names.leadDays!"
-      :fault="faultOf('leadDays')"
+      :fault="fault('leadDays')"
       inputmode="numeric"
       maxlength="3"
     />
     <TextField
       v-model="form.shelfLifeDays"
       :label="names.shelfLifeDays!"
-      :fault="faultOf('shelfLifeDays')"
+      :fault="fault('shelfLifeDays')"
       inputmode="numeric"
       maxlength="5"
     />
     <TextField
       v-model="form.openLifeDays"
       :label="names.openLifeDays!"
-      :fault="faultOf('openLifeDays')"
+      :fault="fault('openLifeDays')"
       inputmode="numeric"
       maxlength="5"
     />
@@ -105,20 +103,20 @@ const liquid = computed(() => form.value.unit === 'ml')
     <TextField
       v-model="form.sort"
       :label="names.sort!"
-      :fault="faultOf('sort')"
+      :fault="fault('sort')"
       hint="The same for all size classes it is sorted into."
       maxlength="80"
     />
     <TextField
       v-model="form.smallestMm"
       :label="names.smallestMm!"
-      :fault="faultOf('smallestMm')"
+      :fault="fault('smallestMm')"
       hint="Prints are sized to it."
       inputmode="decimal"
       maxlength="10"
     />
   </div>
-  <FieldRow v-slot="f" :label="names.hazard!" :fault="faultOf('hazard')" hint="From its label and safety data sheet.">
+  <FieldRow v-slot="f" :label="names.hazard!" :fault="fault('hazard')" hint="From its label and safety data sheet.">
     <textarea :id="f.id" v-model="form.hazard" class="pick" rows="2" maxlength="500" :aria-describedby="f.described" />
   </FieldRow>
 </template>

@@ -6,18 +6,16 @@ import { plainDecimal } from '../shared/money'
 import { say } from '../shared/toast'
 import { useTray } from '../shared/tray'
 import MaterialFields from './MaterialFields.vue'
-import { materialBody, newMaterial } from './materialForm'
+import { materialBody, newMaterial, unreadable } from './materialForm'
 
 defineProps<{ id: number }>()
-const { act, busy, trouble, fault } = useAct()
+const { act, refuse, busy, trouble, fault } = useAct()
 const { open } = useTray()
 const form = ref(newMaterial())
-const unread = ref('')
 
 async function save() {
   const { body, unread: field } = materialBody(form.value)
-  unread.value = field
-  if (field) return
+  if (field) return refuse(field, unreadable)
   const unitCost = plainDecimal(form.value.unitCost) || '0'
   const added = await act(() => answerOf(api.POST('/api/materials', { body: { ...body, unitCost } })))
   if (!added) return
@@ -29,7 +27,7 @@ async function save() {
 <template>
   <form class="with-foot" novalidate @submit.prevent="save">
     <h1>A material</h1>
-    <div class="fields"><MaterialFields v-model="form" :fault="fault" :unread="unread" /></div>
+    <div class="fields"><MaterialFields v-model="form" :fault="fault" /></div>
     <div class="foot">
       <p v-if="trouble" class="note brick" role="alert">{{ trouble.message }}</p>
       <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : 'Add it' }}</button>

@@ -11,15 +11,23 @@ const { open, shown } = useTray()
 const { data: rows } = useQuery({ queryKey: ['shelf'], queryFn: () => answerOf(api.GET('/api/shelf')) })
 const stocked = computed(() => (rows.value ?? []).filter((r) => r.spare + r.setAside > 0))
 const bare = computed(() => (rows.value ?? []).filter((r) => r.spare + r.setAside === 0))
-const worth = computed(() => stocked.value.reduce((sum, r) => sum + Number(r.worth), 0))
+const ready = computed(() => ({
+  pieces: stocked.value.reduce((sum, r) => sum + r.spare, 0),
+  cost: stocked.value.reduce((sum, r) => sum + Number(r.worth), 0),
+  brings: stocked.value.reduce((sum, r) => sum + r.spare * Number(r.price), 0),
+}))
 </script>
 
 <template>
-  <section v-if="rows" aria-label="Shelf" :class="{ narrow: shown }">
+  <section v-if="rows" aria-label="Shelf">
     <p v-if="rows.length === 0" class="empty">Nothing is made here yet. Finished pieces without an order lie here.</p>
     <p v-else-if="stocked.length === 0" class="empty">
       Nothing lies finished. Spare pieces of a batch come here when they are done; a count puts on the shelf what you
       had before.
+    </p>
+    <p v-if="ready.pieces" class="ready">
+      <b>{{ ready.pieces }} ready to sell.</b> They cost {{ ready.cost.toFixed(2) }} to make, materials, time and
+      losses, and bring {{ ready.brings.toFixed(2) }} {{ currency }} at your prices.
     </p>
     <ul>
       <li v-for="r in stocked" :key="r.productId">
@@ -30,7 +38,7 @@ const worth = computed(() => stocked.value.reduce((sum, r) => sum + Number(r.wor
           @click="open('shelf', r.productId)"
         >
           <span class="name">{{ r.productName }}</span>
-          <b class="spare">{{ r.spare }} spare</b>
+          <b class="spare">{{ r.spare ? `${r.spare} spare` : 'none spare' }}</b>
           <span class="from quiet">
             <template v-if="r.groups.length">{{ contents(r.groups) }}</template>
             <template v-if="r.setAside"
@@ -38,16 +46,13 @@ const worth = computed(() => stocked.value.reduce((sum, r) => sum + Number(r.wor
             >
           </span>
           <span class="cost">
-            <template v-if="eachCost(r.groups, amount)">{{ eachCost(r.groups, amount) }} each</template>
-            <span v-else-if="r.spare" class="quiet">batch still open</span>
+            sells at {{ amount(r.price) }}<br />
+            <span v-if="eachCost(r.groups, amount)" class="quiet">cost {{ eachCost(r.groups, amount) }}</span>
+            <span v-else-if="r.spare" class="quiet">cost known with its batch</span>
           </span>
         </button>
       </li>
     </ul>
-    <p v-if="worth > 0" class="quiet">
-      What is spare cost {{ worth.toFixed(2) }} {{ currency }} to make: what each batch really took, materials, time and
-      losses.
-    </p>
     <template v-if="bare.length">
       <h2>None of these</h2>
       <p class="others">
@@ -87,14 +92,18 @@ ul {
 .row:hover .name {
   text-decoration: underline;
 }
-.narrow .row {
-  grid-template-columns: minmax(9em, 1fr) 6em minmax(10em, 1.2fr);
-}
-.narrow .cost {
-  grid-column: 3;
+.ready {
+  margin-bottom: 8px;
 }
 .spare {
   text-align: right;
+}
+.cost {
+  text-align: right;
+  line-height: 1.3;
+}
+.cost .quiet {
+  font-size: 14px;
 }
 .from {
   font-size: 14px;
@@ -106,13 +115,8 @@ ul {
   gap: 6px 18px;
 }
 @media (max-width: 640px) {
-  .row,
-  .narrow .row {
+  .row {
     grid-template-columns: minmax(0, 1fr) auto;
-  }
-  .from,
-  .narrow .cost {
-    grid-column: 1 / -1;
   }
   .others .word {
     min-height: 48px;

@@ -78,7 +78,12 @@ async function reverse(m: Schemas['ShelfMovement']) {
     <p v-if="card.setAside" class="quiet">{{ card.setAside }} more are finished and set aside for orders.</p>
     <div class="acts">
       <button v-if="card.spare" class="act" type="button" @click="open('new-order')">Sell some</button>
-      <button class="side" type="button" :aria-expanded="panel === 'count'" @click="panel = panel === 'count' ? '' : 'count'">
+      <button
+        class="side"
+        type="button"
+        :aria-expanded="panel === 'count'"
+        @click="panel = panel === 'count' ? '' : 'count'"
+      >
         Count
       </button>
       <button
@@ -110,7 +115,13 @@ async function reverse(m: Schemas['ShelfMovement']) {
           <option v-for="n in names" :key="n" :value="n">“{{ n }}”</option>
         </select>
       </FieldRow>
-      <TextField v-model="gone.pieces" label="How many are gone" :fault="fault('pieces')" inputmode="numeric" maxlength="5" />
+      <TextField
+        v-model="gone.pieces"
+        label="How many are gone"
+        :fault="fault('pieces')"
+        inputmode="numeric"
+        maxlength="5"
+      />
       <FieldRow v-slot="f" label="They are" :fault="fault('cause')">
         <select :id="f.id" v-model="gone.cause" class="pick">
           <option value="spoil">spoilt: broken, yellowed, lifted</option>
@@ -131,7 +142,8 @@ async function reverse(m: Schemas['ShelfMovement']) {
             ><template v-if="g.unitCost">, {{ amount(g.unitCost) }} each</template></span
           >
           <span class="quiet">
-            <button v-if="g.batch" class="word" type="button" @click="open('batch', g.batchId)">batch {{ g.batch }}</button
+            <button v-if="g.batch" class="word" type="button" @click="open('batch', g.batchId)">
+              batch {{ g.batch }}</button
             ><template v-else>found at a count</template>, {{ dayName(dateOf(g.finishedAt), today)
             }}<template v-if="!g.unitCost">; its cost is known when the batch is closed</template>
           </span>
@@ -145,7 +157,8 @@ async function reverse(m: Schemas['ShelfMovement']) {
     <ul>
       <li v-for="m in card.movements" :key="m.id" :class="{ undone: card.takenBack.includes(m.id) }">
         <span
-          ><b>{{ m.pieces > 0 ? '+' : '' }}{{ m.pieces }}</b> {{ causes[m.cause] }}{{ m.reverses ? ', taken back' : '' }}</span
+          ><b>{{ m.pieces > 0 ? '+' : '' }}{{ m.pieces }}</b> {{ causes[m.cause]
+          }}{{ m.reverses ? ', taken back' : '' }}</span
         >
         <span class="quiet">{{ moment(m.at, thisMinute) }}{{ m.note && !m.reverses ? ` · ${m.note}` : '' }}</span>
         <button

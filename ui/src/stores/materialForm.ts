@@ -20,6 +20,9 @@ export interface MaterialText extends Record<string, unknown> {
   unitCost: string
 }
 
+// unreadable is said of a number that cannot be read.
+export const unreadable = 'write a number, such as 2.5, or leave it empty'
+
 const numbers = [
   'filmMm',
   'density',

@@ -14,13 +14,19 @@ const group = (over: object) => ({
 
 test('a shelf says where its pieces came from', () => {
   expect(
-    contents([group({}), group({ batch: 0, batchId: 0, pieces: 2 }), group({ batch: 9, lettering: 'Mara', pieces: 1 })]),
+    contents([
+      group({}),
+      group({ batch: 0, batchId: 0, pieces: 2 }),
+      group({ batch: 9, lettering: 'Mara', pieces: 1 }),
+    ]),
   ).toBe('5 from batch 12, 2 found at a count, “Mara” from batch 9')
   expect(contents([group({ lettering: 'Mara', pieces: 2 })])).toBe('“Mara” × 2 from batch 12')
 })
 
 test('pieces that cost differently say from and to, those of open batches nothing', () => {
   expect(eachCost([group({})], amount)).toBe('4.15')
-  expect(eachCost([group({ unitCost: '10.0000' }), group({}), group({ unitCost: undefined })], amount)).toBe('4.15 to 10.00')
+  expect(eachCost([group({ unitCost: '10.0000' }), group({}), group({ unitCost: undefined })], amount)).toBe(
+    '4.15 to 10.00',
+  )
   expect(eachCost([group({ unitCost: undefined })], amount)).toBe('')
 })
