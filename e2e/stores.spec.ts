@@ -186,7 +186,7 @@ test('the shelf is counted, sold from and put right', async ({ page }) => {
   await order.getByLabel('Product').selectOption({ label: 'Lantern glass' })
   await order.getByLabel('Pieces').fill('6')
   await order.getByLabel('Due on').fill('2027-05-20')
-  await order.getByLabel('Sold at the prices of').selectOption({ label: 'Trade' })
+  await order.getByLabel('At the prices of').selectOption({ label: 'Trade' })
   await order.getByRole('button', { name: /^Promise/ }).click()
   await expect(tray(page, 'Order').getByText('at 6.60 EUR each, Trade')).toBeVisible()
   await open(page, `${studio.url}/stores?view=shelf`)

@@ -16,7 +16,15 @@ type Work struct {
 	Stages                         []WorkStage
 	// LotSize is the most pieces that are worked together; 0 means all of them.
 	LotSize int
+	// Packs are what materials come in; the curve says where another one begins.
+	Packs   []Pack
 	Selling *Selling
+}
+
+// Pack is how much of a material, in its unit, a pack of it holds; over 0.
+type Pack struct {
+	Material string
+	Quantity Quantity
 }
 
 // WorkStage is a stage, and what it takes in whole ones.
@@ -76,9 +84,10 @@ type Point struct {
 }
 
 // Begin is another whole one that a batch of this size begins, and one piece
-// less does not. Material is empty for another lot.
+// less does not. Material is empty for another lot; Pack says that it is a pack.
 type Begin struct {
 	Material string
+	Pack     bool
 	Count    int
 }
 
@@ -113,6 +122,15 @@ func (w Work) Curve(upTo int) ([]Point, error) {
 type terms struct {
 	perPiece, once decimal.Decimal
 	wholes         []term
+	packs          []packTerm
+}
+
+// packTerm is how much of a material that comes in packs a batch takes, by how
+// that grows; whole has the quantity of each of the terms' wholes.
+type packTerm struct {
+	material             string
+	perPiece, once, pack decimal.Decimal
+	whole                []decimal.Decimal
 }
 
 // term is an amount for every so many pieces begun, begun pieces being factor
@@ -151,21 +169,60 @@ func (w Work) terms() terms {
 	} else {
 		t.wholes = append(t.wholes, term{"", setup, factors[0], decimal.NewFromInt(int64(w.LotSize))})
 	}
+	for _, pack := range w.Packs {
+		t.packs = append(t.packs, w.packTerm(pack, factors, len(t.wholes)))
+	}
 	return t
+}
+
+func (w Work) packTerm(pack Pack, factors []decimal.Decimal, wholes int) packTerm {
+	t := packTerm{material: pack.Material, pack: pack.Quantity.Decimal, whole: make([]decimal.Decimal, 0, wholes)}
+	of := func(u Use) decimal.Decimal {
+		if u.Material != pack.Material {
+			return decimal.Zero
+		}
+		return u.Quantity.Decimal
+	}
+	for i, s := range w.Stages {
+		for _, u := range s.PerPiece {
+			t.perPiece = t.perPiece.Add(of(u).Mul(factors[i]))
+		}
+		for _, u := range s.PerBatch {
+			t.once = t.once.Add(of(u))
+		}
+		for _, u := range s.PerWhole {
+			t.whole = append(t.whole, of(u.Use))
+		}
+	}
+	return t
+}
+
+// begun is how many packs good pieces open.
+func (t packTerm) begun(good decimal.Decimal, counts []int64) int64 {
+	taken := t.perPiece.Mul(good).Add(t.once)
+	for i, quantity := range t.whole {
+		if !quantity.IsZero() {
+			taken = taken.Add(quantity.Mul(decimal.NewFromInt(counts[i])))
+		}
+	}
+	return wholes(taken, t.pack).IntPart()
 }
 
 // size is what a batch of some size comes to.
 type size struct {
-	total  decimal.Decimal
-	counts []int64
+	total         decimal.Decimal
+	counts, packs []int64
 }
 
 func (t terms) at(good decimal.Decimal) size {
-	s := size{t.perPiece.Mul(good).Add(t.once), make([]int64, len(t.wholes))}
+	s := size{t.perPiece.Mul(good).Add(t.once), make([]int64, len(t.wholes)), make([]int64, len(t.packs))}
 	for i, w := range t.wholes {
 		count := wholes(good.Mul(w.factor), w.every)
 		s.total = s.total.Add(w.amount.Mul(count))
 		s.counts[i] = count.IntPart()
+	}
+	for i, p := range t.packs {
+		s.packs[i] = p.begun(good, s.counts)
 	}
 	return s
 }
@@ -174,7 +231,12 @@ func (t terms) at(good decimal.Decimal) size {
 func (t terms) begins(before, now size) (begins []Begin) {
 	for i, w := range t.wholes {
 		if now.counts[i] > before.counts[i] && !slices.ContainsFunc(begins, func(b Begin) bool { return b.Material == w.material }) {
-			begins = append(begins, Begin{w.material, int(now.counts[i])})
+			begins = append(begins, Begin{Material: w.material, Count: int(now.counts[i])})
+		}
+	}
+	for i, p := range t.packs {
+		if now.packs[i] > before.packs[i] {
+			begins = append(begins, Begin{Material: p.material, Pack: true, Count: int(now.packs[i])})
 		}
 	}
 	return begins

@@ -136,9 +136,51 @@ func BenchmarkCostingARecipe(b *testing.B) {
 // 500 points of the same recipe's curve.
 func BenchmarkTheCurve(b *testing.B) {
 	w := bigWork()
+	for i := range 10 {
+		w.Packs = append(w.Packs, cost.Pack{Material: fmt.Sprint(i), Quantity: cost.QuantityOf(50)})
+	}
 	for b.Loop() {
 		if _, err := w.Curve(500); err != nil {
 			b.Fatal(err)
 		}
 	}
+}
+
+// Where another pack begins is worked out by terms; here it is counted from the
+// lines of the batches of both sizes.
+func TestAPackBeginsWhereTheBatchTakesMoreThanThePacksBefore(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		w := randomWork(t, rapid.IntRange(1, 6).Draw(t, "stages"), 3)
+		for _, material := range []string{"0", "2"} {
+			w.Packs = append(w.Packs, cost.Pack{Material: material, Quantity: cost.QuantityOf(float64(rapid.IntRange(5, 2000).Draw(t, "pack")) / 10)})
+		}
+		points, err := w.Curve(30)
+		require.NoError(t, err)
+		packs := func(n int, p cost.Pack) int {
+			r, err := cost.Reckon(w.Problem(n))
+			require.NoError(t, err)
+			taken := decimal.Zero
+			for _, l := range r.Lines {
+				if l.Material == p.Material {
+					taken = taken.Add(l.Quantity)
+				}
+			}
+			return int(taken.DivRound(p.Quantity.Decimal, 20).Round(9).Ceil().IntPart())
+		}
+		for n := 2; n <= 30; n++ {
+			var want []cost.Begin
+			for _, p := range w.Packs {
+				if now := packs(n, p); now > packs(n-1, p) {
+					want = append(want, cost.Begin{Material: p.Material, Pack: true, Count: now})
+				}
+			}
+			var got []cost.Begin
+			for _, b := range points[n-1].Begins {
+				if b.Pack {
+					got = append(got, b)
+				}
+			}
+			assert.Equal(t, want, got, "%d pieces", n)
+		}
+	})
 }

@@ -53,6 +53,7 @@ type AccountMaterial struct {
 	// PerPiece and RealPerPiece are what a coat takes of a piece, where it is laid as a film; empty otherwise.
 	PerPiece     string `json:"perPiece"`
 	RealPerPiece string `json:"realPerPiece"`
+	Pieces       int    `json:"pieces" doc:"that were coated; 0 where it is not laid as a film"`
 }
 
 // accountLine is a part of the cost, planned and real, in money of the whole batch.
@@ -158,6 +159,7 @@ func (acc *Account) materials(b Batch, runs []Run, moves map[uint64]stores.Used,
 		am := AccountMaterial{MaterialID: m.ID, MaterialKey: key, Name: m.Name, Unit: m.Unit, Planned: plan.quantity[key], Real: used.Quantity, Typed: used.Typed}
 		if coated := plan.coated[key]; coated > 0 {
 			pieces := decimal.NewFromInt(int64(coated))
+			am.Pieces = coated
 			am.PerPiece, am.RealPerPiece = am.Planned.DivRound(pieces, 2).String(), am.Real.DivRound(pieces, 2).String()
 		}
 		acc.Materials = append(acc.Materials, am)

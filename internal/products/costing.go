@@ -83,6 +83,9 @@ func (b Basis) work(p Product) cost.Work {
 	for _, key := range slices.Sorted(maps.Keys(used)) {
 		m := b.Materials[key]
 		work.Materials = append(work.Materials, cost.Material{ID: key, Unit: string(m.Unit), Purchases: m.Purchases})
+		if m.Pack.IsPositive() {
+			work.Packs = append(work.Packs, cost.Pack{Material: key, Quantity: cost.Quantity{Decimal: m.Pack}})
+		}
 	}
 	return work
 }

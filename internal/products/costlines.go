@@ -43,7 +43,7 @@ type CostLine struct {
 type CurvePoint struct {
 	Pieces int    `json:"pieces"`
 	Cost   string `json:"cost"`
-	// Begins says what is begun that one piece less does without: another sheet, another lot.
+	// Begins says what is begun that one piece less does without: another sheet, another pack, another lot.
 	Begins []string `json:"begins" nullable:"false"`
 }
 
@@ -81,6 +81,9 @@ func (b Basis) begun(begun cost.Begin) string {
 		return fmt.Sprintf("lot %d", begun.Count)
 	}
 	m := b.Materials[begun.Material]
+	if begun.Pack {
+		return fmt.Sprintf("pack %d of %s", begun.Count, m.Name)
+	}
 	return fmt.Sprintf("%s %d of %s", m.Unit, begun.Count, m.Name)
 }
 

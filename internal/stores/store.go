@@ -24,18 +24,22 @@ func LoadMaterials(tx *gorm.DB) (Materials, error) {
 		return nil, fmt.Errorf("reading the materials: %w", err)
 	}
 	var purchases []Purchase
-	if err := tx.Select("material_id", "quantity", "price", "extra", "left_quantity").Where("left_quantity > 0").Order("id").Find(&purchases).Error; err != nil {
+	if err := tx.Select("material_id", "receipt_id", "pack_quantity", "quantity", "price", "extra", "left_quantity").Where("left_quantity > 0").Order("id").Find(&purchases).Error; err != nil {
 		return nil, fmt.Errorf("reading what is left: %w", err)
 	}
-	left := map[uint64][]cost.Purchase{}
+	left, packs := map[uint64][]cost.Purchase{}, map[uint64]decimal.Decimal{}
 	for _, p := range purchases {
 		left[p.MaterialID] = append(left[p.MaterialID], p.whatIsLeft())
+		if p.ReceiptID != nil {
+			packs[p.MaterialID] = p.PackQuantity
+		}
 	}
 	materials := make(Materials, len(rows))
 	for _, m := range rows {
 		if m.Purchases = left[m.ID]; len(m.Purchases) == 0 {
 			m.Purchases = []cost.Purchase{{Quantity: cost.QuantityOf(1), Price: cost.MoneyOf(m.UnitCost)}}
 		}
+		m.Pack = packs[m.ID]
 		materials[m.MaterialKey] = m
 	}
 	return materials, nil

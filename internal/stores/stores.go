@@ -53,6 +53,8 @@ type Material struct {
 	// Purchases are what a unit's cost is averaged over: what is left, or one
 	// unit at the last known cost.
 	Purchases []cost.Purchase `json:"-" gorm:"-"`
+	// Pack is what a pack of it holds, as it was bought last of what is left; zero when that is not known.
+	Pack decimal.Decimal `json:"-" gorm:"-"`
 }
 
 // MaterialForm is what the owner says of a material.

@@ -1428,6 +1428,11 @@ export interface components {
             materialKey: string;
             name: string;
             perPiece: string;
+            /**
+             * Format: int64
+             * @description that were coated; 0 where it is not laid as a film
+             */
+            pieces: number;
             planned: string;
             real: string;
             realPerPiece: string;

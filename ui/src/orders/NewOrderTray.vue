@@ -171,29 +171,31 @@ const actName = computed(() => (dueOn.value ? `Promise ${dayName(dueOn.value, da
       <button v-if="lines.length > 1" class="word" type="button" @click="lines.splice(i, 1)">Leave this out</button>
     </fieldset>
     <button v-if="lines.length < 20" class="word" type="button" @click="add">Another product</button>
-    <FieldRow v-slot="f" label="Due on" :fault="fault('dueOn')">
-      <input
-        :id="f.id"
-        v-model="dueOn"
-        class="pick"
-        type="date"
-        :min="dateOf(now)"
-        :aria-describedby="f.described"
-        :aria-invalid="f.invalid"
-      />
-    </FieldRow>
-    <FieldRow v-slot="f" label="Sold at the prices of" :fault="fault('outletId')">
-      <select
-        :id="f.id"
-        v-model.number="outletId"
-        class="pick"
-        :aria-describedby="f.described"
-        :aria-invalid="f.invalid"
-      >
-        <option v-if="!outlets" :value="0">the main way of selling</option>
-        <option v-for="o in outlets ?? []" :key="o.id" :value="o.main ? 0 : o.id">{{ o.name }}</option>
-      </select>
-    </FieldRow>
+    <div class="pair even">
+      <FieldRow v-slot="f" label="Due on" :fault="fault('dueOn')">
+        <input
+          :id="f.id"
+          v-model="dueOn"
+          class="pick"
+          type="date"
+          :min="dateOf(now)"
+          :aria-describedby="f.described"
+          :aria-invalid="f.invalid"
+        />
+      </FieldRow>
+      <FieldRow v-slot="f" label="At the prices of" :fault="fault('outletId')">
+        <select
+          :id="f.id"
+          v-model.number="outletId"
+          class="pick"
+          :aria-describedby="f.described"
+          :aria-invalid="f.invalid"
+        >
+          <option v-if="!outlets" :value="0">the main way of selling</option>
+          <option v-for="o in outlets ?? []" :key="o.id" :value="o.main ? 0 : o.id">{{ o.name }}</option>
+        </select>
+      </FieldRow>
+    </div>
     <PromiseCard v-if="promise && askable" :promise="promise" />
     <p v-else-if="refused" class="note brick">{{ refused.message }}</p>
     <p v-else-if="!askable" class="note">From 1 to 500 pieces of each.</p>
@@ -226,5 +228,8 @@ const actName = computed(() => (dueOn.value ? `Promise ${dayName(dueOn.value, da
   display: grid;
   grid-template-columns: 90px 1fr;
   gap: 8px;
+}
+.pair.even {
+  grid-template-columns: 1fr 1fr;
 }
 </style>

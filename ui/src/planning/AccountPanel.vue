@@ -82,7 +82,8 @@ async function recalibrate(m: Line) {
             {{ m.name }}
             <template v-if="offered(m)"
               ><br /><span class="quiet"
-                >{{ m.perPiece }} {{ m.unit }} a piece planned, {{ m.realPerPiece }} used.
+                >{{ m.perPiece }} {{ m.unit }} a piece planned, {{ m.realPerPiece }} used over {{ m.pieces }}
+                {{ m.pieces === 1 ? 'piece' : 'pieces' }}.
                 <button class="word" type="button" :disabled="busy" @click="recalibrate(m)">
                   Use {{ m.realPerPiece }} from now
                 </button></span

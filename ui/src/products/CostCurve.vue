@@ -2,8 +2,8 @@
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 
-// Cost of a piece over the size of the batch, the steps where another sheet or
-// lot begins, and the size past which little is saved.
+// Cost of a piece over the size of the batch, the steps where another sheet,
+// pack or lot begins, and the size past which little is saved.
 const props = defineProps<{ curve: Schemas['Curve']; at?: number }>()
 
 const w = 380
@@ -59,7 +59,7 @@ const sentence = computed(() =>
     </svg>
     <figcaption class="quiet">
       cost of a piece, by pieces in the batch<template v-if="begun.length"
-        >; the ticks are where another sheet or lot begins</template
+        >; the ticks are where another sheet, pack or lot begins</template
       >
     </figcaption>
   </figure>
