@@ -102,6 +102,16 @@ const forms: Record<string, Form> = {
       ['Shipping and duty, EUR', 'some', /an amount such as 4.90/],
     ],
   },
+  'blanks that are no good': {
+    path: '/stores?tray=material:1',
+    open: press('Some are no good'),
+    submit: /^Count them out$/,
+    wrong: [
+      ['No good on arrival', '0', /at least 1/],
+      ['No good on arrival', 'some', /at least 1/],
+      ['No good on arrival', '9000', /of it are left, and at least one of what came must be good/],
+    ],
+  },
   'a count of the shelf': {
     path: '/stores?view=shelf&tray=shelf:10',
     open: press('Count'),

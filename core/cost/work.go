@@ -104,10 +104,10 @@ func (w Work) Curve(upTo int) ([]Point, error) {
 	}
 	t := w.terms()
 	points := make([]Point, upTo)
-	before := t.at(decimal.Zero)
+	before := t.at(decimal.Zero, size{packs: make([]int64, len(t.packs))})
 	for n := 1; n <= upTo; n++ {
 		good := decimal.NewFromInt(int64(n))
-		at := t.at(good)
+		at := t.at(good, before)
 		points[n-1] = Point{Pieces: n, Cost: at.total.DivRound(good, precision)}
 		if n > 1 {
 			points[n-1].Begins = t.begins(before, at)
@@ -197,15 +197,21 @@ func (w Work) packTerm(pack Pack, factors []decimal.Decimal, wholes int) packTer
 	return t
 }
 
-// begun is how many packs good pieces open.
-func (t packTerm) begun(good decimal.Decimal, counts []int64) int64 {
+// nearly is less than what counts as begun, as in wholes.
+var nearly = decimal.New(5, -10)
+
+// begun is how many packs good pieces open, a smaller batch having opened so many.
+func (t packTerm) begun(good decimal.Decimal, counts []int64, opened int64) int64 {
 	taken := t.perPiece.Mul(good).Add(t.once)
 	for i, quantity := range t.whole {
 		if !quantity.IsZero() {
 			taken = taken.Add(quantity.Mul(decimal.NewFromInt(counts[i])))
 		}
 	}
-	return wholes(taken, t.pack).IntPart()
+	for taken.GreaterThan(t.pack.Mul(decimal.NewFromInt(opened).Add(nearly))) {
+		opened++
+	}
+	return opened
 }
 
 // size is what a batch of some size comes to.
@@ -214,7 +220,8 @@ type size struct {
 	counts, packs []int64
 }
 
-func (t terms) at(good decimal.Decimal) size {
+// at is what good pieces come to; before is a smaller batch.
+func (t terms) at(good decimal.Decimal, before size) size {
 	s := size{t.perPiece.Mul(good).Add(t.once), make([]int64, len(t.wholes)), make([]int64, len(t.packs))}
 	for i, w := range t.wholes {
 		count := wholes(good.Mul(w.factor), w.every)
@@ -222,7 +229,7 @@ func (t terms) at(good decimal.Decimal) size {
 		s.counts[i] = count.IntPart()
 	}
 	for i, p := range t.packs {
-		s.packs[i] = p.begun(good, s.counts)
+		s.packs[i] = p.begun(good, s.counts, before.packs[i])
 	}
 	return s
 }

@@ -194,6 +194,8 @@ func (s studio) thing(o operation) string {
 		id = s.read("/api/today", "ready", 0, "lotId")
 	case o.ID == "take-back":
 		id = 1
+	case strings.HasPrefix(o.path, "/api/purchases/"):
+		id = s.read("/api/materials/1", "left", 0, "purchaseId")
 	case strings.HasPrefix(o.path, "/api/receipts/"):
 		id = s.read("/api/receipts", 0, "receiptId")
 	case strings.HasPrefix(o.path, "/api/materials/"), strings.HasPrefix(o.path, "/api/movements/"):

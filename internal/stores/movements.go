@@ -208,7 +208,7 @@ func (a *Area) Reverse(ctx context.Context, id uint64) (m Material, err error) {
 			return problem.OrNotFound(err, "movement")
 		}
 		switch {
-		case move.ReceiptID != nil:
+		case move.ReceiptID != nil && !move.inspected():
 			return problem.Conflict(problem.Moved, "What was bought is taken back with its receipt.")
 		case move.RunID != nil:
 			return problem.Conflict(problem.Moved, "This was used in a step of a batch. Take back that the step was done, or correct what the batch used.")
@@ -245,6 +245,11 @@ func reverse(tx *gorm.DB, move Movement, now time.Time) error {
 		BatchID: move.BatchID, ReceiptID: move.ReceiptID, At: now, Note: "taken back", Reverses: &move.ID}
 	for _, p := range parts {
 		back.Parts = append(back.Parts, MovementPart{PurchaseID: p.PurchaseID, Quantity: p.Quantity.Neg()})
+	}
+	if move.inspected() {
+		if err := reject(tx, parts[0].PurchaseID, move.Quantity); err != nil {
+			return err
+		}
 	}
 	if err := change(tx, back.Parts); err != nil {
 		return err

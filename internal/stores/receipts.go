@@ -262,7 +262,9 @@ func (a *Area) TakeBack(ctx context.Context, id uint64) error {
 			return fmt.Errorf("taking a receipt back: %w", err)
 		}
 		var moves []Movement
-		if err := tx.Where("receipt_id = ? AND reverses IS NULL", id).Order("id").Find(&moves).Error; err != nil {
+		// The latest first: what was found no good since is good again before all of it goes.
+		standing := tx.Where("receipt_id = ? AND reverses IS NULL", id).Where("id NOT IN (?)", tx.Model(&Movement{}).Select("reverses").Where("receipt_id = ? AND reverses IS NOT NULL", id))
+		if err := standing.Order("id DESC").Find(&moves).Error; err != nil {
 			return fmt.Errorf("reading what was bought: %w", err)
 		}
 		for _, m := range moves {

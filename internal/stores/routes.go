@@ -77,6 +77,7 @@ func (a *Area) mountReceipts(api huma.API) {
 		})
 	huma.Register(api, huma.Operation{OperationID: "take-back-receipt", Method: http.MethodPost, Path: "/api/receipts/{id}/take-back", Summary: "Take a receipt back", DefaultStatus: http.StatusNoContent},
 		func(ctx context.Context, in *wire.ByID) (*struct{}, error) { return nil, a.TakeBack(ctx, in.ID) })
+	huma.Register(api, huma.Operation{OperationID: "inspect-purchase", Method: http.MethodPost, Path: "/api/purchases/{id}/inspect", Summary: "Count blanks that turned out no good against their supplier"}, edit(a.Inspect))
 }
 
 // edit is a route's answer to a change of one material.

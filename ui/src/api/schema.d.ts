@@ -1123,6 +1123,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/purchases/{id}/inspect": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Count blanks that turned out no good against their supplier */
+        post: operations["inspect-purchase"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/receipts": {
         parameters: {
             query?: never;
@@ -1986,6 +2003,11 @@ export interface components {
             ticked: number[];
             /** Format: int64 */
             workedSeconds: number;
+        };
+        Inspection: {
+            /** Format: int64 */
+            noGood: number;
+            note?: string;
         };
         LedgerRow: {
             customer: string;
@@ -5964,6 +5986,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Promise"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "inspect-purchase": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Inspection"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Material"];
                 };
             };
             /** @description Error */

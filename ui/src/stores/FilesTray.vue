@@ -27,6 +27,8 @@ const needed: Record<Table, string> = {
 }
 const fileFault = computed(() => (tooLarge.value ? 'It is larger than 16 MiB; split it.' : ''))
 
+// The same file, mended, counts as chosen again only when none was chosen before.
+const choosesAfresh = (event: Event) => ((event.target as HTMLInputElement).value = '')
 async function choose(event: Event) {
   const chosen = (event.target as HTMLInputElement).files?.[0]
   seen.value = null
@@ -82,6 +84,7 @@ const shownTrouble = computed(() => (trouble.value instanceof Trouble ? trouble.
         :disabled="busy"
         :aria-describedby="f.described"
         :aria-invalid="f.invalid"
+        @click="choosesAfresh"
         @change="choose"
       />
     </FieldRow>

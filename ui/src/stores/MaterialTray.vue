@@ -11,6 +11,7 @@ import { dateOf, dayName, moment } from '../shared/time'
 import { say } from '../shared/toast'
 import { useTray } from '../shared/tray'
 import ChangeMaterial from './ChangeMaterial.vue'
+import LookOver from './LookOver.vue'
 import { causes, quantity, unitCost } from './words'
 
 // One material: what is left and what it costs, counting it, and where it went.
@@ -59,8 +60,9 @@ async function reverse(m: Schemas['Movement']) {
   )
   if (done) say({ text: `Taken back. ${quantity(done.onHand, done.unit)} is there.` })
 }
+// What was bought goes back with its receipt, blanks found to be no good by themselves.
 const mayReverse = (m: Schemas['Movement']) =>
-  !m.reverses && !m.receiptId && !m.batchId && !card.value!.takenBack.includes(m.id)
+  !m.reverses && (!m.receiptId || Number(m.quantity) < 0) && !m.batchId && !card.value!.takenBack.includes(m.id)
 </script>
 
 <template>
@@ -126,6 +128,7 @@ const mayReverse = (m: Schemas['Movement']) =>
             >{{ p.supplier || 'found at a count' }}, {{ dayName(p.receivedOn, today)
             }}<template v-if="p.openedAt">, open since {{ dayName(dateOf(p.openedAt), today) }}</template></span
           >
+          <LookOver v-if="card.kind === 'blank' && p.supplier" :purchase-id="p.purchaseId" :supplier="p.supplier" />
         </li>
       </ul>
     </template>
