@@ -67,6 +67,9 @@ const { isPending: reckoning } = useQuery({
   color: inherit;
   text-decoration: none;
 }
+li .word {
+  flex: none;
+}
 li {
   display: flex;
   gap: 10px;

@@ -72,6 +72,13 @@ const { open } = useTray()
   justify-items: end;
   align-content: start;
 }
+/* Beside a tray the columns are narrow: the step's name needs the room more. */
+@container (max-width: 300px) {
+  .right p {
+    max-width: 5.5em;
+    text-align: right;
+  }
+}
 .right .side {
   min-height: 36px;
   padding: 0 12px;

@@ -61,6 +61,7 @@ const best = computed(() => (Date.parse(props.lot.best) > Date.parse(props.lot.r
   border: 0;
   background: none;
   font-weight: 650;
+  text-align: left;
   cursor: pointer;
 }
 .name:hover {
@@ -88,7 +89,6 @@ const best = computed(() => (Date.parse(props.lot.best) > Date.parse(props.lot.r
   }
   .name {
     min-height: 48px;
-    text-align: left;
   }
 }
 </style>

@@ -47,7 +47,7 @@ const nothing = computed(() => {
         <h2 id="ready">Ready for hands</h2>
         <span class="quiet">{{ today.ready.length }}</span>
       </div>
-      <ul>
+      <ul class="ready">
         <ReadyRow
           v-for="(lot, i) in today.ready"
           :key="lot.lotId"
@@ -147,6 +147,9 @@ const nothing = computed(() => {
   background: var(--sheet);
   border: 1px solid var(--line);
   border-top: 5px solid var(--line);
+}
+.ready {
+  container-type: inline-size;
 }
 .over {
   margin-top: 16px;
