@@ -144,7 +144,7 @@ const mayReverse = (m: Schemas['Movement']) =>
     <h2>Where it came from and went</h2>
     <p v-if="card.movements.length === 0" class="quiet">Nothing has moved yet.</p>
     <ul>
-      <li v-for="m in card.movements" :key="m.id" :class="{ gone: card.takenBack.includes(m.id) }">
+      <li v-for="m in card.movements" :key="m.id" :class="{ undone: card.takenBack.includes(m.id) }">
         <span
           ><b>{{ Number(m.quantity) > 0 ? '+' : '' }}{{ quantity(m.quantity, card.unit) }}</b>
           {{ m.reverses ? `${causes[m.cause]}, taken back` : causes[m.cause]
@@ -162,42 +162,4 @@ const mayReverse = (m: Schemas['Movement']) =>
   </template>
 </template>
 
-<style scoped>
-h2 {
-  margin: 16px 0 4px;
-}
-.big {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0 8px;
-  align-items: baseline;
-}
-.big b {
-  font: 650 25px/1.3 var(--heading);
-}
-.note {
-  margin: 8px 0;
-}
-.acts {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px;
-  margin: 12px 0;
-}
-.panel {
-  display: grid;
-  gap: 10px;
-  padding: 12px;
-  border: 1px solid var(--line);
-  background: var(--paper);
-}
-li {
-  display: grid;
-  justify-items: start;
-  padding: 5px 0;
-  border-bottom: 1px solid var(--line);
-}
-.gone b {
-  text-decoration: line-through;
-}
-</style>
+<style scoped src="./card.css"></style>

@@ -175,42 +175,4 @@ async function reverse(m: Schemas['ShelfMovement']) {
   </template>
 </template>
 
-<style scoped>
-h2 {
-  margin: 16px 0 4px;
-}
-.big {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0 8px;
-  align-items: baseline;
-}
-.big b {
-  font: 650 25px/1.3 var(--heading);
-}
-.note {
-  margin: 8px 0;
-}
-.acts {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px;
-  margin: 12px 0;
-}
-.panel {
-  display: grid;
-  gap: 10px;
-  padding: 12px;
-  border: 1px solid var(--line);
-  background: var(--paper);
-}
-li {
-  display: grid;
-  justify-items: start;
-  padding: 5px 0;
-  border-bottom: 1px solid var(--line);
-}
-.undone b {
-  text-decoration: line-through;
-}
-</style>
+<style scoped src="./card.css"></style>
