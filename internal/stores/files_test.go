@@ -264,3 +264,20 @@ func TestTakingATableInTellsHowFarItIs(t *testing.T) {
 	assert.Equal(t, []int{500, 1000, 1200}, checking)
 	assert.Equal(t, stores.Progress{Doing: "saving", Done: 1200, Of: 1200}, told[len(told)-1])
 }
+
+func TestWhatIsSaidOfARowStaysShortWhateverStandsInIt(t *testing.T) {
+	s := open(t)
+	long := strings.Repeat("é", 50_000)
+	for _, imp := range []stores.Import{
+		s.purchases("supplier,received_on,material,pack,price\nReed,2027-02-20,"+long+",50,1\n", false),
+		s.purchases("supplier,received_on,material,pack,price\nReed,2027-02-20,slice-90,"+long+",1\n", false),
+		s.purchases("supplier,received_on,material,pack,price\nReed,2027-02-20,slice-90,50,"+long+"\n", false),
+		s.purchases("receipt,supplier,received_on,material,pack,price\n1,Reed,2027-02-20,slice-90,50,1\n1,"+long+",,slice-90,50,1\n", false),
+		s.materials("name,kind,unit,unit_cost\n"+long+",paint,ml,1\n", false),
+		s.materials("name,"+strings.Repeat("x", 60_000)+"\n", false),
+	} {
+		require.Len(t, imp.Faults, 1)
+		assert.NotEmpty(t, imp.Faults[0].Message)
+		assert.LessOrEqual(t, len([]rune(imp.Faults[0].Message+imp.Faults[0].Column)), 2*301)
+	}
+}

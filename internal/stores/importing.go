@@ -79,7 +79,7 @@ func (o Importing) told(doing string, done, of int) {
 func (imp *Import) fault(line int, column, message string) {
 	imp.Wrong++
 	if len(imp.Faults) < shownFaults {
-		imp.Faults = append(imp.Faults, document.Fault{Line: line, Column: column, Message: message})
+		imp.Faults = append(imp.Faults, document.Fault{Line: line, Column: cut(column), Message: cut(message)})
 	}
 }
 
@@ -90,8 +90,17 @@ func (imp *Import) act(line int, isNew bool, name, text string) {
 		imp.Changed++
 	}
 	if len(imp.Acts) < shownActs {
-		imp.Acts = append(imp.Acts, ImportAct{line, isNew, name, text})
+		imp.Acts = append(imp.Acts, ImportAct{line, isNew, name, cut(text)})
 	}
+}
+
+// cut keeps what is said of a row short, whatever stands in it.
+func cut(text string) string {
+	const most = 300
+	if letters := []rune(text); len(letters) > most {
+		return string(letters[:most]) + "…"
+	}
+	return text
 }
 
 // blame notes an error at a line when it is the file's fault, and returns any other.

@@ -131,8 +131,8 @@ func (imp *Import) readMaterial(tx *gorm.DB, f file, row document.Row, form form
 		return nil, err
 	}
 	is := Material{MaterialKey: key, MaterialForm: in.MaterialForm, UnitCost: decimal.RequireFromString(in.UnitCost), Version: 1}
-	if !imp.mayBe(tx, row, &is, was, known) {
-		return nil, nil
+	if may, err := imp.mayBe(tx, row, &is, was, known); err != nil || !may {
+		return nil, err
 	}
 	changes := changesOf(before, fields)
 	switch {
@@ -217,15 +217,14 @@ func columnOf(field string) string {
 }
 
 // mayBe checks what concerns other materials, and what was there before.
-func (imp *Import) mayBe(tx *gorm.DB, row document.Row, is, was *Material, known shelved) bool {
-	refuse := func(err error) bool {
+func (imp *Import) mayBe(tx *gorm.DB, row document.Row, is, was *Material, known shelved) (bool, error) {
+	refuse := func(err error) (bool, error) {
 		var refused *problem.Problem
 		if !errors.As(err, &refused) {
-			imp.fault(row.Line, "", err.Error())
-			return false
+			return false, err
 		}
 		imp.fault(row.Line, columnOf(strings.TrimPrefix(refused.Errors[0].Location, "body.")), refused.Detail)
-		return false
+		return false, nil
 	}
 	if err := is.check(); err != nil {
 		return refuse(err)
@@ -240,15 +239,15 @@ func (imp *Import) mayBe(tx *gorm.DB, row document.Row, is, was *Material, known
 		line, twice := imp.seen[named[0]+" "+named[1]]
 		if twice && named[1] != "" {
 			imp.fault(row.Line, named[0], fmt.Sprintf("this %s is on line %d already", named[0], line))
-			return false
+			return false, nil
 		}
 		imp.seen[named[0]+" "+named[1]] = row.Line
 	}
 	if other := known.byName[strings.ToLower(is.Name)]; other != nil && (was == nil || other.ID != was.ID) {
 		imp.fault(row.Line, "name", "there is a material of this name already, with the key "+other.MaterialKey)
-		return false
+		return false, nil
 	}
-	return true
+	return true, nil
 }
 
 // changesOf says what a row changes, column by column.
