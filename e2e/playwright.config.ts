@@ -2,6 +2,7 @@ import { defineConfig } from '@playwright/test'
 
 export default defineConfig({
   testDir: '.',
+  globalSetup: './setup.mjs',
   testMatch: '*.spec.ts',
   outputDir: 'results',
   fullyParallel: false,

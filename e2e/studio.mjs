@@ -1,6 +1,6 @@
 // Starts the application for a test: built once, in a folder of its own, by a clock that can be moved.
 import { spawn, execFileSync } from 'node:child_process'
-import { mkdtempSync, rmSync, writeFileSync, existsSync, readFileSync, renameSync } from 'node:fs'
+import { cpSync, mkdtempSync, rmSync, writeFileSync, existsSync, readFileSync, renameSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
 import { fileURLToPath } from 'node:url'
@@ -12,9 +12,24 @@ export function buildStudio() {
   execFileSync('go', ['build', '-o', binary, './e2e/studio'], { cwd: root, stdio: 'inherit' })
 }
 
+// usual is the moment at which most tests begin.
+export const usual = '2027-05-04T10:26:00Z'
+
+// tellOnce loads the demo at the usual moment into a folder from which studios
+// that begin there are copied, so that its story is told once; the function it
+// gives takes the folder away.
+export async function tellOnce(port) {
+  const told = await startStudio({ port, at: usual })
+  await told.end()
+  process.env.TIDYKILN_TOLD = told.folder
+  return () => rmSync(told.folder, { recursive: true, force: true })
+}
+
 export async function startStudio({ port, at, empty = false }) {
   if (!existsSync(binary)) buildStudio()
   const folder = mkdtempSync(path.join(tmpdir(), 'tidykiln-e2e-'))
+  const told = process.env.TIDYKILN_TOLD
+  if (told && at === usual && !empty) cpSync(path.join(told, 'mariadb'), path.join(folder, 'mariadb'), { recursive: true })
   const clock = path.join(folder, 'clock')
   const setClock = (time) => {
     writeFileSync(`${clock}.new`, time)
@@ -38,7 +53,15 @@ export async function startStudio({ port, at, empty = false }) {
   }
   await start()
 
+  // end stops it and leaves its data.
+  async function end() {
+    running.child.kill('SIGTERM')
+    await running.exited
+  }
+
   return {
+    folder,
+    end,
     url: `http://127.0.0.1:${port}`,
     setClock,
     start,
@@ -61,8 +84,7 @@ export async function startStudio({ port, at, empty = false }) {
       process.kill(running.database, 'SIGKILL')
     },
     async stop() {
-      running.child.kill('SIGTERM')
-      await running.exited
+      await end()
       rmSync(folder, { recursive: true, force: true })
     },
   }

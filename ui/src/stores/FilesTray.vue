@@ -58,6 +58,9 @@ watch(table, () => {
   seen.value = null
   if (file.value) void take(false)
 })
+const doing = computed(() =>
+  progress.value ? `${progress.value.doing}, ${progress.value.done} of ${progress.value.of}` : 'reading',
+)
 const shownTrouble = computed(() => (trouble.value instanceof Trouble ? trouble.value.message : ''))
 </script>
 
@@ -96,12 +99,12 @@ const shownTrouble = computed(() => (trouble.value instanceof Trouble ? trouble.
         What you write out below is of this form.
       </p>
     </details>
-    <p v-if="busy" role="status" class="progress">
-      <span>{{ progress ? `${progress.doing}, ${progress.done} of ${progress.of}` : 'reading' }}</span>
+    <p v-if="busy && !seen" role="status" class="progress">
+      <span>{{ doing }}</span>
       <progress :max="progress?.of ?? 1" :value="progress?.done" aria-label="How far it is" />
     </p>
     <p v-if="shownTrouble" class="note brick" role="alert">{{ shownTrouble }}</p>
-    <div v-if="seen && !busy" class="seen">
+    <div v-if="seen" class="seen">
       <p role="status">
         <b>{{ name }}</b> · {{ outcome(seen, table) }}.
         <template v-if="seen.saved">Saved.</template>
@@ -121,6 +124,17 @@ const shownTrouble = computed(() => (trouble.value instanceof Trouble ? trouble.
         <p v-if="seen.wrong > seen.faults.length" class="quiet">The first {{ seen.faults.length }} of them.</p>
       </template>
       <template v-else>
+        <p v-if="!seen.saved && table === 'purchases' && seen.added" class="quiet">
+          All of it comes into the stores. If some is used up since, count what is there afterwards.
+        </p>
+        <p v-if="busy" role="status" class="progress">
+          <span>{{ doing }}</span>
+          <progress :max="progress?.of ?? 1" :value="progress?.done" aria-label="How far it is" />
+        </p>
+        <button v-else-if="!seen.saved && seen.added + seen.changed" class="act" type="button" @click="take(true)">
+          {{ saving(seen, table) }}
+        </button>
+        <p v-else-if="!seen.saved" class="quiet">There is nothing to save.</p>
         <ul>
           <li v-for="a in seen.acts" :key="a.line">
             <b>{{ a.new ? 'new: ' : '' }}{{ a.name }}</b
@@ -130,13 +144,6 @@ const shownTrouble = computed(() => (trouble.value instanceof Trouble ? trouble.
         <p v-if="seen.added + seen.changed > seen.acts.length" class="quiet">
           The first {{ seen.acts.length }} of them.
         </p>
-        <p v-if="!seen.saved && table === 'purchases' && seen.added" class="quiet">
-          All of it comes into the stores. If some is used up since, count what is there afterwards.
-        </p>
-        <button v-if="!seen.saved && seen.added + seen.changed" class="act" type="button" @click="take(true)">
-          {{ saving(seen, table) }}
-        </button>
-        <p v-else-if="!seen.saved" class="quiet">There is nothing to save.</p>
       </template>
     </div>
   </section>

@@ -155,7 +155,7 @@ h2 {
   cursor: pointer;
 }
 .narrow .row {
-  grid-template-columns: minmax(7em, 1fr) 5.5em 168px;
+  grid-template-columns: minmax(7em, 1fr) 8em 168px;
 }
 .row:hover,
 .row.picked {
@@ -175,9 +175,6 @@ h2 {
 .again {
   display: block;
   font-size: 13px;
-}
-.narrow .cost {
-  text-align: left;
 }
 .pages {
   display: flex;
