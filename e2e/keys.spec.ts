@@ -116,7 +116,7 @@ test('in US measures sizes are shown and read in inches', async ({ page }) => {
   await page.getByLabel('Name it').fill('Inch ornament')
   await page.getByLabel('Across').fill('3 3/4')
   await page.getByLabel('Thickness').fill('3/8')
-  await page.getByLabel('Price, EUR').fill('12.5')
+  await page.getByLabel('Price, EUR').fill('12,5')
   await page.getByRole('button', { name: 'Make it so, by Gel-medium lift' }).click()
   await expect(page.getByText('3 3/4 in across')).toBeVisible()
   await expect(page.getByText('12.50').first()).toBeVisible()

@@ -7,7 +7,7 @@ import { useAct } from '../shared/act'
 import FieldRow from '../shared/FieldRow.vue'
 import TickBox from '../shared/TickBox.vue'
 import TextField from '../shared/TextField.vue'
-import { currency } from '../shared/money'
+import { currency, plainDecimal } from '../shared/money'
 import { printers } from '../shared/words'
 import BlankFields from './BlankFields.vue'
 import { drawnBlank, type BlankForm } from './forms'
@@ -92,7 +92,7 @@ async function make(m: Schemas['Ranked']) {
           look: look.value,
           lettered: content.value.lettered,
           material: material.value,
-          price: price.value,
+          price: plainDecimal(price.value),
         },
       }),
     ),

@@ -6,7 +6,7 @@ import ClashNote from '../shared/ClashNote.vue'
 import { useDraft } from '../shared/draft'
 import DeviceSettings from '../shared/DeviceSettings.vue'
 import FieldRow from '../shared/FieldRow.vue'
-import { amount } from '../shared/money'
+import { amount, plainDecimal } from '../shared/money'
 import SaveTrouble from '../shared/SaveTrouble.vue'
 import TickBox from '../shared/TickBox.vue'
 import { say } from '../shared/toast'
@@ -67,7 +67,9 @@ const add = () =>
 watch(form, (f) => f && begin(f), { immediate: true })
 
 async function save() {
-  const body = { ...form.value!, version: version.value }
+  const { labourPerHour, overheadPerHour } = form.value!
+  const rates = { labourPerHour: plainDecimal(labourPerHour), overheadPerHour: plainDecimal(overheadPerHour) }
+  const body = { ...form.value!, ...rates, version: version.value }
   const saved = await act(() => answerOf(api.PUT('/api/workshop', { body })))
   if (!saved) return
   fill(saved)
