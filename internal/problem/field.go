@@ -39,6 +39,7 @@ func plain(message string) string {
 		{"expected array length >= 1", "at least one is needed"},
 		{"expected string to be RFC 3339 date", "this is not a date"},
 		{"expected string to be be ", "this must be "},
+		{"expected string to be ", "this must be "},
 		{"expected string to match pattern", "this must be of the form"},
 		{"expected number >= ", "at least "},
 		{"expected number <= ", "at most "},

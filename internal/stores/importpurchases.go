@@ -314,5 +314,8 @@ func (p Purchase) packRead(m Material) string {
 	if read, err := m.pack("pack", p.Pack); err == nil && read.Equal(each) {
 		return p.Pack
 	}
+	if each.Equal(each.Round(2)) {
+		return quantity(each, m.Unit)
+	}
 	return each.String() + " " + string(m.Unit)
 }
