@@ -2,9 +2,11 @@ package server_test
 
 import (
 	"fmt"
+	"io"
 	"net/http"
 	"strings"
 	"testing"
+	"testing/iotest"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -47,4 +49,16 @@ func TestAFileOfAMillionRowsIsRefusedInTheMiddle(t *testing.T) {
 	assert.Contains(t, lastLine(answer), "a file may have 10000 rows, and this one has more; split it")
 	assert.Contains(t, lastLine(answer), `"rows":10000`)
 	assert.LessOrEqual(t, w.revision(), before+1, "only the key was kept")
+}
+
+func TestAFileThatEndsInTheMiddleIsRefusedAndNothingIsSaved(t *testing.T) {
+	t.Parallel()
+	w := newWitness(t)
+	half := func(r *http.Request) {
+		r.Body = io.NopCloser(io.MultiReader(strings.NewReader("name,kind,unit,unit_cost\nReed wax,finish,g,0.1\nRush"), iotest.ErrReader(io.ErrUnexpectedEOF)))
+	}
+	answer := w.asks("POST", "/api/imports/materials?save=true", "", half)
+	assert.Equal(t, http.StatusBadRequest, answer.Code)
+	assert.Contains(t, answer.Body.String(), "The file ended before it was whole")
+	assert.Equal(t, http.StatusBadRequest, w.asks("POST", "/api/imports/materials?save=true", "", half, keyed("half-a-file")).Code)
 }

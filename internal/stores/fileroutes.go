@@ -75,13 +75,15 @@ func answerImport(api huma.API, ctx huma.Context, save bool, take importer) {
 	}
 	// Whoever asked may have gone; then there is nobody to tell.
 	imp, err := take(ctx.Context(), ctx.BodyReader(), Importing{Save: save, Tell: func(p Progress) { _ = tell(ImportLine{Progress: &p}) }})
+	var refused *problem.Problem
 	switch {
 	case err == nil:
 		_ = tell(ImportLine{Import: &imp})
+	case errors.As(err, &refused): // before anything was told
+		_ = huma.WriteErr(api, ctx, refused.Status, refused.Detail)
 	case begun:
-		var failed *problem.Problem
-		errors.As(huma.NewErrorWithContext(ctx, http.StatusInternalServerError, err.Error(), err), &failed)
-		_ = tell(ImportLine{Problem: failed})
+		errors.As(huma.NewErrorWithContext(ctx, http.StatusInternalServerError, err.Error(), err), &refused)
+		_ = tell(ImportLine{Problem: refused})
 	default:
 		_ = huma.WriteErr(api, ctx, http.StatusInternalServerError, err.Error(), err)
 	}

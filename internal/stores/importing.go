@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"net/http"
 	"reflect"
 	"slices"
 	"strings"
@@ -165,8 +166,8 @@ func drain(r io.Reader) error {
 func (a *Area) takeIn(ctx context.Context, r io.Reader, want document.Columns, o Importing, check func(*gorm.DB, *Import, file) (save func() error, err error)) (imp Import, err error) {
 	read := Import{Acts: []ImportAct{}, Faults: []document.Fault{}}
 	f, err := read.readFile(r, want)
-	if err != nil {
-		return read, err
+	if err != nil { // only whoever sends it can be at fault
+		return read, &problem.Problem{Title: "Not whole", Status: http.StatusBadRequest, Detail: "The file ended before it was whole. Send it again."}
 	}
 	run := func(tx *gorm.DB) error {
 		imp = read
