@@ -48,7 +48,7 @@ const ready = computed(() => ({
           <span class="cost">
             sells at {{ amount(r.price) }}<br />
             <span v-if="eachCost(r.groups, amount)" class="quiet">cost {{ eachCost(r.groups, amount) }}</span>
-            <span v-else-if="r.spare" class="quiet">cost known with its batch</span>
+            <span v-else-if="r.spare" class="quiet">cost not noted yet</span>
           </span>
         </button>
       </li>

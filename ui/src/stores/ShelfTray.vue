@@ -145,7 +145,7 @@ async function reverse(m: Schemas['ShelfMovement']) {
             <button v-if="g.batch" class="word" type="button" @click="open('batch', g.batchId)">
               batch {{ g.batch }}</button
             ><template v-else>found at a count</template>, {{ dayName(dateOf(g.finishedAt), today)
-            }}<template v-if="!g.unitCost">; its cost is known when the batch is closed</template>
+            }}<template v-if="!g.unitCost">; what it cost is noted when its batch is closed</template>
           </span>
         </li>
       </ul>
