@@ -200,22 +200,27 @@ test('a table is looked through, mended, taken in as a whole, and written out ag
   await page.getByRole('button', { name: 'Import and export' }).click()
   const files = tray(page, 'Import and export')
   const file = files.getByLabel('The file, saved as CSV')
-  await file.setInputFiles(table('name;kind;unit;unit_cost\nReed wax;finish;g;0,09\nRush oil;polish;ml;1.000\n'))
+  // A file can be chosen once the one before is through.
+  const choose = async (chosen: Parameters<typeof file.setInputFiles>[0]) => {
+    await expect(file).toBeEnabled()
+    await file.setInputFiles(chosen)
+  }
+  await choose(table('name;kind;unit;unit_cost\nReed wax;finish;g;0,09\nRush oil;polish;ml;1.000\n'))
   await expect(files.getByText('2 things are wrong, so nothing can be saved.')).toBeVisible()
   await expect(files.getByRole('listitem').filter({ hasText: 'Line 3, unit_cost' })).toContainText('1.000 could be 1000 or 1,000')
-  await file.setInputFiles(table('name;kind;unit;unit_cost\nReed wax;finish;g;0,09\nRush oil;finish;ml;0,05\nGel medium;medium;ml;0,05\n'))
+  await choose(table('name;kind;unit;unit_cost\nReed wax;finish;g;0,09\nRush oil;finish;ml;0,05\nGel medium;medium;ml;0,05\n'))
   await expect(files.getByText(/3 rows: 2 new, 0 changed, 1 as they are/)).toBeVisible()
   await files.getByRole('button', { name: 'Add 2 materials' }).click()
   await expect(page.getByText('Taken in. 3 rows: 2 new, 0 changed, 1 as they are.')).toBeVisible()
 
   await files.getByLabel('It holds').selectOption({ label: 'what was bought' })
-  await file.setInputFiles(table('supplier,received_on,material,packs,pack,price,shipping\nMillpond Colours,2027-04-30,Reed wax,2,500 g,18.40,3.10\n'))
+  await choose(table('supplier,received_on,material,packs,pack,price,shipping\nMillpond Colours,2027-04-30,Reed wax,2,500 g,18.40,3.10\n'))
   await expect(files.getByText('2027-04-30, Reed wax: 21.50 EUR')).toBeVisible()
   await files.getByRole('button', { name: 'Add 1 receipt' }).click()
   await expect(page.getByRole('button', { name: /^Reed wax 1000 g .*0\.0215 a g/ })).toBeVisible()
-  await file.setInputFiles(table('supplier,received_on,material,packs,pack,price,shipping\nMillpond Colours,2027-04-30,Reed wax,2,500 g,18.40,3.10\n'))
+  await choose(table('supplier,received_on,material,packs,pack,price,shipping\nMillpond Colours,2027-04-30,Reed wax,2,500 g,18.40,3.10\n'))
   await expect(files.getByText('There is nothing to save.')).toBeVisible()
-  await file.setInputFiles({ name: 'latin.csv', mimeType: 'text/csv', buffer: Buffer.from('supplier,received_on,material,pack,price\nM\xfchlteich,2027-04-30,Reed wax,500 g,9\n', 'latin1') })
+  await choose({ name: 'latin.csv', mimeType: 'text/csv', buffer: Buffer.from('supplier,received_on,material,pack,price\nM\xfchlteich,2027-04-30,Reed wax,500 g,9\n', 'latin1') })
   await expect(files.getByRole('listitem').filter({ hasText: 'Line 2' })).toContainText('not UTF-8')
 
   const [out] = await Promise.all([page.waitForEvent('download'), files.getByRole('link', { name: 'Materials' }).click()])

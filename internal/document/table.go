@@ -106,7 +106,10 @@ func (t *Table) Next() (Row, error) {
 		if err != nil {
 			return Row{}, err
 		}
-		if !slices.ContainsFunc(cells, func(c string) bool { return strings.TrimSpace(c) != "" }) {
+		for i, cell := range cells {
+			cells[i] = plainText(cell)
+		}
+		if !slices.ContainsFunc(cells, func(c string) bool { return c != "" }) {
 			continue
 		}
 		line, _ := t.in.FieldPos(0)
@@ -115,7 +118,7 @@ func (t *Table) Next() (Row, error) {
 		}
 		row := Row{Line: line, cells: make(map[string]string, len(cells))}
 		for i, cell := range cells {
-			row.cells[t.columns[i]] = plainText(cell)
+			row.cells[t.columns[i]] = cell
 		}
 		return row, nil
 	}
