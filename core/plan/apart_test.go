@@ -1,6 +1,7 @@
 package plan_test
 
 import (
+	"context"
 	"testing"
 	"time"
 
@@ -27,7 +28,7 @@ func heat(id string, minutes int) plan.Job {
 }
 
 func TestSprayAndHeatKeepAnHourApartAndTheirOwnKindDoesNot(t *testing.T) {
-	a, err := plan.Make(sprayAndHeat(spray("A", 30), heat("B", 20), spray("C", 15)))
+	a, err := plan.Make(context.Background(), sprayAndHeat(spray("A", 30), heat("B", 20), spray("C", 15)))
 	require.NoError(t, err)
 	at := map[string]plan.PlannedStep{}
 	for _, s := range a.Steps {
@@ -42,7 +43,7 @@ func TestSprayAndHeatKeepAnHourApartAndTheirOwnKindDoesNot(t *testing.T) {
 func TestApartFromNothingKnownIsRefused(t *testing.T) {
 	p := sprayAndHeat(heat("A", 5))
 	p.Jobs[0].Steps[0].Apart = map[string]int{"moon": 60}
-	_, err := plan.Make(p)
+	_, err := plan.Make(context.Background(), p)
 	assert.ErrorContains(t, err, `jobs[0].steps[0].apart: there is no resource "moon"`)
 }
 
@@ -57,7 +58,7 @@ func TestWhateverTheJobsTheyKeepApart(t *testing.T) {
 				jobs = append(jobs, heat(string(rune('A'+i)), minutes))
 			}
 		}
-		a, err := plan.Make(sprayAndHeat(jobs...))
+		a, err := plan.Make(context.Background(), sprayAndHeat(jobs...))
 		require.NoError(t, err)
 		require.Len(t, a.Steps, len(jobs))
 		for _, s := range a.Steps {

@@ -10,6 +10,9 @@ type placed struct {
 	span
 	by      string
 	because string
+	until   moment
+	// worked is when a pinned step that waited for its hand really went on.
+	worked moment
 }
 
 // link is a step of a job that counts for the list order, with the steps that
@@ -28,7 +31,11 @@ type run struct {
 	wait    []int
 	placed  map[int]placed
 	failure string
-	undo    []held
+	// stuck tells that the failure is for want of what something without a place holds.
+	stuck bool
+	undo  []held
+	// began is the bound at which the first link found its place.
+	began bound
 }
 
 type held struct {
@@ -59,12 +66,6 @@ func (r *run) rollBack(to int) {
 	r.undo = r.undo[:to]
 }
 
-// bound is the earliest a step may start, and what makes it so.
-type bound struct {
-	at      moment
-	because string
-}
-
 // place puts link i and all after it as early as possible, not before low.
 // When that fails it returns the earliest start of link i-1 that might do
 // better (never: none would).
@@ -74,10 +75,9 @@ func (r *run) place(i int, low bound) (retry bound, ok bool) {
 	}
 	step := r.job.Steps[r.links[i].step]
 	for {
-		at, found := r.p.nextStart(step, low, nil)
+		at, reached, found := r.p.nextStart(step, low, nil)
 		if !found.ok {
-			r.failure = found.reason
-			return bound{at: never}, false
+			return r.fail(found.held, "%s", found.reason)
 		}
 		if retry, ok := r.reachable(i, at.start); !ok {
 			return retry, false
@@ -88,14 +88,24 @@ func (r *run) place(i int, low bound) (retry bound, ok bool) {
 		r.placed[r.links[i].step] = at
 		next, ok := r.placeAfter(i, at.span)
 		if ok {
+			if i == 0 {
+				r.began = reached
+			}
 			return bound{}, true
 		}
 		r.rollBack(mark)
 		if next.at >= never {
 			return bound{at: never}, false
 		}
-		low = bound{max(next.at, at.start+1), next.because}
+		low = reached
+		low.moveTo(max(next.at, at.start+1), next.because, max(next.at, next.until))
 	}
+}
+
+// fail notes why the job finds no place.
+func (r *run) fail(stuck bool, format string, args ...any) (bound, bool) {
+	r.stuck, r.failure = stuck, fmt.Sprintf(format, args...)
+	return bound{at: never}, false
 }
 
 // placePinned leaves a pinned link where it is and goes on from it.
@@ -103,8 +113,7 @@ func (r *run) placePinned(i int, pin placed, low bound) (retry bound, ok bool) {
 	if i > 0 && !r.pinned(i-1) {
 		floor := r.end(i-1) + seconds(r.rest(i-1).min())
 		if pin.start < floor {
-			r.failure = fmt.Sprintf("step %s is pinned before the rest after step %s is over", r.id(i), r.id(i-1))
-			return bound{at: never}, false
+			return r.fail(false, "step %s is pinned before the rest after step %s is over", r.id(i), r.id(i-1))
 		}
 		if retry, ok := r.reachable(i, pin.start); !ok {
 			return retry, false
@@ -115,8 +124,7 @@ func (r *run) placePinned(i int, pin placed, low bound) (retry bound, ok bool) {
 	next, ok := r.placeAfter(i, pin.span)
 	if !ok && next.at < never {
 		// A pinned step cannot move to let the next one start in time.
-		r.failure = next.because
-		return bound{at: never}, false
+		return r.fail(false, "%s", next.because)
 	}
 	return next, ok
 }
@@ -124,39 +132,64 @@ func (r *run) placePinned(i int, pin placed, low bound) (retry bound, ok bool) {
 // reachable tells whether link i may start at start: within the ceiling of
 // the rest before it, and with that rest's room free until then.
 func (r *run) reachable(i int, start moment) (retry bound, ok bool) {
-	if i == 0 {
+	if i == 0 || r.putDown(i) {
 		return bound{}, true
 	}
 	end, length := r.end(i-1), r.placed[r.links[i-1].step].end-r.placed[r.links[i-1].step].start
 	rest := r.rest(i - 1)
-	if rest != nil && rest.Max != nil && !r.job.missed[r.links[i-1].step] && start > end+seconds(*rest.Max) {
-		return bound{start - seconds(*rest.Max) - length,
-			fmt.Sprintf("step %s must start within %d min of the end of step %s", r.id(i), *rest.Max, r.id(i-1))}, false
+	if rest != nil && rest.Max != nil && !r.job.dropped[r.links[i-1].step] && start > end+seconds(*rest.Max) {
+		return bound{at: start - seconds(*rest.Max) - length,
+			because: fmt.Sprintf("step %s must start within %d min of the end of step %s", r.id(i), *rest.Max, r.id(i-1))}, false
 	}
 	if r.pinned(i - 1) {
 		return bound{}, true
 	}
+	full, because := r.noRoom(i-1, span{end, start})
+	if because == "" {
+		return bound{}, true
+	}
+	if full.end >= never {
+		return bound{at: never}, false
+	}
+	clear := full.end
+	if rest.min() == 0 && r.wait[i-1] == 0 {
+		clear = min(clear, start)
+	}
+	return bound{at: clear - length, because: because, until: clear}, false
+}
+
+// noRoom finds a stretch within s in which the rest after link i finds no
+// room, and says for want of what.
+func (r *run) noRoom(i int, s span) (full span, because string) {
+	rest := r.rest(i)
 	for _, id := range sortedIDs(rest.uses()) {
-		stretch, found := r.p.timelines[id].blocked(span{end, start}, rest.Uses[id])
+		t, need := r.p.timelines[id], rest.Uses[id]
+		if over := r.p.overfull[id]; over != nil {
+			if need <= r.job.holds[id] {
+				continue
+			}
+			if until := r.p.until(over, r.job.index); need > 0 && s.start < until && s.end > s.start {
+				if until >= never {
+					r.fail(true, "the rest after step %s waits for %s, which is overfull with no end known", r.id(i), id)
+				}
+				return span{s.start, until}, id + " overfull"
+			}
+		}
+		stretch, found := t.blocked(s, need)
 		if !found {
 			continue
 		}
 		if stretch.end >= never {
-			r.failure = fmt.Sprintf("the rest after step %s finds no room on %s", r.id(i-1), id)
-			return bound{at: never}, false
+			r.fail(need <= t.capacity, "the rest after step %s finds no room on %s", r.id(i), id)
 		}
-		clear := stretch.end
-		if rest.min() == 0 && r.wait[i-1] == 0 {
-			clear = min(clear, start)
-		}
-		return bound{clear - length, r.p.timelines[id].busy()}, false
+		return stretch, t.busy()
 	}
-	return bound{}, true
+	return span{}, ""
 }
 
 // holdBefore holds what the rest before link i needs until start.
 func (r *run) holdBefore(i int, start moment) {
-	if i > 0 {
+	if i > 0 && !r.putDown(i) {
 		r.hold(r.rest(i-1).uses(), "", span{r.end(i - 1), start})
 	}
 }
@@ -166,12 +199,19 @@ func (r *run) placeAfter(i int, s span) (retry bound, ok bool) {
 	if i == len(r.links)-1 {
 		return r.placeLastRest(i, s)
 	}
+	if r.putDown(i + 1) {
+		// The rest was over when it was begun.
+		if _, ok := r.placeInside(i, s.end, never); !ok {
+			return bound{at: never}, false
+		}
+		return r.place(i+1, bound{at: max(0, r.job.release), because: "put down"})
+	}
 	rest := r.rest(i)
-	low := bound{s.end + seconds(r.wait[i]), restReason(rest, r.wait[i], r.id(i))}
+	low := bound{at: s.end + seconds(r.wait[i]), because: restReason(rest, r.wait[i], r.id(i))}
 	if r.pinned(i) {
 		low.at = max(low.at, r.job.release)
-		if r.job.missed[r.links[i].step] {
-			low = bound{max(s.end+seconds(rest.min()), r.job.release), "missed ceiling after " + r.id(i)}
+		if r.job.dropped[r.links[i].step] {
+			low = bound{at: max(s.end+seconds(rest.min()), r.job.release), because: "missed ceiling after " + r.id(i)}
 		}
 	}
 	insideEnd, ok := r.placeInside(i, s.end, never)
@@ -179,7 +219,7 @@ func (r *run) placeAfter(i int, s span) (retry bound, ok bool) {
 		return bound{at: never}, false
 	}
 	if insideEnd > low.at {
-		low = bound{insideEnd, "steps inside the rest after " + r.id(i)}
+		low = bound{at: insideEnd, because: "steps inside the rest after " + r.id(i)}
 	}
 	return r.place(i+1, low)
 }
@@ -198,23 +238,17 @@ func restReason(rest *Rest, wait int, id string) string {
 func (r *run) placeLastRest(i int, s span) (retry bound, ok bool) {
 	over := span{s.end, s.end + seconds(r.rest(i).min())}
 	if !r.pinned(i) {
-		for _, id := range sortedIDs(r.rest(i).uses()) {
-			stretch, found := r.p.timelines[id].blocked(over, r.rest(i).Uses[id])
-			if !found {
-				continue
-			}
-			if stretch.end >= never {
-				r.failure = fmt.Sprintf("the rest after step %s finds no room on %s", r.id(i), id)
+		if full, because := r.noRoom(i, over); because != "" {
+			if full.end >= never {
 				return bound{at: never}, false
 			}
-			return bound{stretch.end - (s.end - s.start), r.p.timelines[id].busy()}, false
+			return bound{at: full.end - (s.end - s.start), because: because, until: full.end}, false
 		}
 		r.hold(r.rest(i).uses(), "", over)
 	}
 	for _, index := range r.links[i].inside {
 		if step := r.job.Steps[index]; seconds(step.Minutes) > over.end-over.start && step.StartedAt == nil {
-			r.failure = fmt.Sprintf("step %s takes longer than the last rest, after step %s", step.ID, r.id(i))
-			return bound{at: never}, false
+			return r.fail(false, "step %s takes longer than the last rest, after step %s", step.ID, r.id(i))
 		}
 	}
 	if _, ok := r.placeInside(i, s.end, over.end); !ok {
@@ -222,7 +256,7 @@ func (r *run) placeLastRest(i int, s span) (retry bound, ok bool) {
 		if r.pinned(i) || len(r.links[i].inside) == 0 {
 			return bound{at: never}, false
 		}
-		return bound{r.p.nextChange(s.start), "steps inside the rest after " + r.id(i)}, false
+		return bound{at: r.p.nextChange(s.start), because: "steps inside the rest after " + r.id(i)}, false
 	}
 	return bound{}, true
 }
@@ -236,10 +270,10 @@ func (r *run) placeInside(i int, from, until moment) (end moment, ok bool) {
 		step := r.job.Steps[index]
 		if !pinned {
 			var found verdict
-			low := bound{max(from, r.job.release), "inside the rest after " + r.id(i)}
-			at, found = r.p.nextStart(step, low, r.ownRest(i, until))
+			low := bound{at: max(from, r.job.release), because: "inside the rest after " + r.id(i)}
+			at, _, found = r.p.nextStart(step, low, r.ownRest(i, until))
 			if !found.ok || at.end > until {
-				r.failure = fmt.Sprintf("step %s finds no time inside the rest after step %s", step.ID, r.id(i))
+				r.fail(found.held, "step %s finds no time inside the rest after step %s", step.ID, r.id(i))
 				return 0, false
 			}
 			r.hold(step.Uses, at.by, at.span)
@@ -263,5 +297,8 @@ func (r *run) rest(i int) *Rest  { return r.job.Steps[r.links[i].step].Rest }
 func (r *run) id(i int) string   { return r.job.Steps[r.links[i].step].ID }
 func (r *run) end(i int) moment  { return r.placed[r.links[i].step].end }
 func (r *run) pinned(i int) bool { _, ok := r.job.pins[r.links[i].step]; return ok }
+
+// putDown tells that link i was begun and is to be gone on with.
+func (r *run) putDown(i int) bool { return r.job.Steps[r.links[i].step].putDown() }
 
 func seconds(minutes int) moment { return moment(minutes) * moment(time.Minute/time.Second) }

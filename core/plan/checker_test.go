@@ -9,7 +9,7 @@ import (
 
 // brokenRules is written from the documented rules alone and shares nothing
 // with the planner: it takes each rule in turn and lists what a plan breaks.
-// It is for problems without pinned steps.
+// What is pinned is not judged, but what follows from it is.
 func brokenRules(p plan.Problem, a plan.Answer) []string {
 	c := checker{problem: p, answer: a, at: map[string]plan.PlannedStep{}}
 	for _, s := range a.Steps {
@@ -37,6 +37,8 @@ type hold struct {
 	resource   string
 	start, end time.Time
 	amount     int
+	job        string
+	rest       bool
 }
 
 func (c *checker) say(format string, args ...any) {
@@ -92,10 +94,10 @@ func (c *checker) job(j plan.Job) {
 	var main []plan.Step
 	for _, s := range j.Steps {
 		at := c.at[j.ID+"/"+s.ID]
-		if at.Start.Before(release) {
+		if s.StartedAt == nil && at.Start.Before(release) {
 			c.say("%s/%s starts before the release", j.ID, s.ID)
 		}
-		if at.End.Sub(at.Start) != minutes(s.Minutes) {
+		if s.StartedAt == nil && at.End.Sub(at.Start) != minutes(s.Minutes) {
 			c.say("%s/%s lasts %s", j.ID, s.ID, at.End.Sub(at.Start))
 		}
 		c.uses(j.ID, s, at)
@@ -114,21 +116,21 @@ func (c *checker) job(j plan.Job) {
 		if i+1 < len(main) {
 			next := c.at[j.ID+"/"+main[i+1].ID]
 			over = next.Start
-			if next.Start.Before(end.Add(floor)) {
+			if main[i+1].StartedAt == nil && next.Start.Before(end.Add(floor)) {
 				c.say("%s/%s starts under the floor", j.ID, main[i+1].ID)
 			}
-			if s.Rest != nil && s.Rest.Max != nil && next.Start.After(end.Add(minutes(*s.Rest.Max))) {
+			if s.Rest != nil && s.Rest.Max != nil && main[i+1].StartedAt == nil && next.Start.After(end.Add(minutes(*s.Rest.Max))) && !c.lost(j, s, main[i+1], end) {
 				c.say("%s/%s starts over the ceiling", j.ID, main[i+1].ID)
 			}
 		}
 		if s.Rest != nil {
 			for id, n := range s.Rest.Uses {
-				c.holds = append(c.holds, hold{id, end, over, n})
+				c.holds = append(c.holds, hold{id, end, over, n, j.ID, true})
 			}
 		}
 		for _, inner := range j.Steps {
 			in := c.at[j.ID+"/"+inner.ID]
-			if inner.Inside == s.ID && (in.Start.Before(end) || in.End.After(over)) {
+			if inner.Inside == s.ID && inner.StartedAt == nil && (in.Start.Before(end) || in.End.After(over)) {
 				c.say("%s/%s is not inside the rest after %s", j.ID, inner.ID, s.ID)
 			}
 		}
@@ -174,8 +176,8 @@ func (c *checker) uses(job string, s plan.Step, at plan.PlannedStep) {
 		if n == 0 {
 			continue
 		}
-		c.holds = append(c.holds, hold{id, at.Start, at.End, n})
-		if !c.open(id, at) {
+		c.holds = append(c.holds, hold{id, at.Start, at.End, n, job, false})
+		if s.StartedAt == nil && !c.open(id, at) {
 			c.say("%s/%s runs while %s is closed", job, s.ID, id)
 		}
 	}
@@ -201,17 +203,86 @@ func (c *checker) open(id string, at plan.PlannedStep) bool {
 	return true
 }
 
+// lost tells whether the ceiling of a pinned step's rest cannot be met any
+// more: no minute from the floor on begins a stretch in which all is open.
+func (c *checker) lost(j plan.Job, before, next plan.Step, end time.Time) bool {
+	if before.StartedAt == nil {
+		return false
+	}
+	for start := end.Add(minutes(before.Rest.Min)); !start.After(end.Add(minutes(*before.Rest.Max))); start = start.Add(time.Minute) {
+		if start.Before(c.problem.From) || j.Release != nil && start.Before(*j.Release) {
+			continue
+		}
+		at := plan.PlannedStep{Start: start, End: start.Add(minutes(next.Minutes))}
+		open := true
+		for id, n := range next.Uses {
+			open = open && (n == 0 || c.open(id, at))
+		}
+		anyone := len(next.OneOf) == 0
+		for _, id := range next.OneOf {
+			anyone = anyone || c.open(id, at)
+		}
+		if open && anyone {
+			return false
+		}
+	}
+	return true
+}
+
+// underWay maps the jobs that have begun and are not done at a moment to what
+// the rest after the last pinned step holds of a resource.
+func (c *checker) underWay(resource string, at time.Time) (holds map[string]int, sum int) {
+	holds = map[string]int{}
+	for _, j := range c.problem.Jobs {
+		begun, n := false, 0
+		for _, s := range j.Steps {
+			if s.Inside == "" && s.StartedAt != nil {
+				begun, n = true, 0
+				if s.Rest != nil {
+					n = s.Rest.Uses[resource]
+				}
+			}
+		}
+		done := false
+		for _, answered := range c.answer.Jobs {
+			done = done || answered.Job == j.ID && !answered.Done.After(at)
+		}
+		if begun && !done {
+			holds[j.ID], sum = n, sum+n
+		}
+	}
+	return holds, sum
+}
+
+// capacities holds what formats say of each moment from now on: while the jobs
+// under way hold more than there is, each holds no more than it does and no
+// other rest holds any; else no more is held than there is.
 func (c *checker) capacities() {
 	for _, r := range c.problem.Resources {
 		for _, moment := range c.holds {
-			used := 0
+			if moment.start.Before(c.problem.From) || moment.resource != r.ID {
+				continue
+			}
+			allowed, sum := c.underWay(r.ID, moment.start)
+			used, resting := 0, map[string]int{}
 			for _, h := range c.holds {
 				if h.resource == r.ID && !moment.start.Before(h.start) && moment.start.Before(h.end) {
 					used += h.amount
+					if h.rest {
+						resting[h.job] += h.amount
+					}
 				}
 			}
-			if used > r.Capacity {
-				c.say("%d of %s is held at %s", used, r.ID, moment.start)
+			if sum <= r.Capacity {
+				if used > r.Capacity {
+					c.say("%d of %s is held at %s", used, r.ID, moment.start)
+				}
+				continue
+			}
+			for job, n := range resting {
+				if n > allowed[job] {
+					c.say("%s holds %d of the overfull %s at %s, and may hold %d", job, n, r.ID, moment.start, allowed[job])
+				}
 			}
 		}
 	}

@@ -1,6 +1,7 @@
 package plan_test
 
 import (
+	"context"
 	"encoding/json"
 	"testing"
 
@@ -19,7 +20,7 @@ func FuzzMake(f *testing.F) {
 			return
 		}
 		p.BudgetMs = new(50)
-		a, err := plan.Make(p)
+		a, err := plan.Make(context.Background(), p)
 		if err != nil {
 			assert.NotEmpty(t, err.Error())
 			return

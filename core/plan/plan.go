@@ -2,250 +2,232 @@ package plan
 
 import (
 	"cmp"
-	"fmt"
+	"context"
 	"math"
 	"slices"
 	"time"
 )
 
-// jobState is a job with its times in seconds after From.
-type jobState struct {
-	Job
-	index   int
-	release moment
-	due     moment // never when there is none
-	weight  float64
-	// pins are the pinned steps by index; missed marks those after which the
-	// ceiling has passed before From.
-	pins   map[int]placed
-	missed map[int]bool
-	// openEnded is what the rest after the last pinned step holds until the
-	// next step is placed.
-	openEnded []held
-}
-
 type planner struct {
+	ctx       context.Context
 	problem   Problem
 	timelines map[string]*timeline
 	jobs      []*jobState
 	done      map[int]map[int]placed
+	finished  map[int]moment
 	unplanned map[int]string
-	warnings  []string
+	// stuck are those of them that wait for something held with no end known.
+	stuck    map[int]bool
+	overfull map[string]*overfull
+	warnings []string
+	seen     sightings
 }
 
-// Make answers the problem, or returns an error that names the field at fault.
-// Jobs are placed one after the other: those under way first, then by due
-// date; each takes its usual rests unless that would make it late or later.
-func Make(problem Problem) (Answer, error) {
+// Make answers the problem, or returns an error that names the field at fault,
+// or that of ctx when it is done before the plan is. Jobs are placed one after
+// the other, the most urgent first; each takes its usual rests unless that
+// would make it late or later. Of several such plans the best is kept.
+func Make(ctx context.Context, problem Problem) (Answer, error) {
 	if err := problem.validate(); err != nil {
 		return Answer{}, err
 	}
-	best := attempt(problem, nil)
+	best, bestOrder, err := (*planner)(nil), order(nil), error(nil)
+	for _, by := range orders {
+		p, err := attempt(ctx, problem, by, nil)
+		if err != nil {
+			return Answer{}, err
+		}
+		if best == nil || p.betterThan(best) {
+			best, bestOrder = p, by
+		}
+		if best.perfect() {
+			break
+		}
+	}
+	if best, err = rescue(ctx, problem, best, bestOrder); err != nil {
+		return Answer{}, err
+	}
+	return best.answer(), nil
+}
+
+// rescue gives what found no room first choice in further attempts.
+func rescue(ctx context.Context, problem Problem, best *planner, by order) (*planner, error) {
 	first := map[int]bool{}
 	for range mostAttempts {
 		if len(best.unplanned) == 0 {
 			break
 		}
-		// What found no room is given first choice in another attempt.
 		for index := range best.unplanned {
 			first[index] = true
 		}
-		if again := attempt(problem, first); len(again.unplanned) < len(best.unplanned) {
-			best = again
+		again, err := attempt(ctx, problem, by, first)
+		if err != nil {
+			return nil, err
 		}
+		if len(again.unplanned) >= len(best.unplanned) {
+			break
+		}
+		best = again
 	}
-	return best.answer(), nil
+	return best, nil
 }
 
 // mostAttempts bounds how often planning starts over to place more jobs.
 const mostAttempts = 3
 
-func attempt(problem Problem, first map[int]bool) *planner {
-	p := &planner{problem: problem, timelines: map[string]*timeline{}, done: map[int]map[int]placed{}, unplanned: map[int]string{}}
+func attempt(ctx context.Context, problem Problem, by order, first map[int]bool) (*planner, error) {
+	p := &planner{ctx: ctx, problem: problem, timelines: map[string]*timeline{}, done: map[int]map[int]placed{}, finished: map[int]moment{}, unplanned: map[int]string{}, stuck: map[int]bool{}, seen: sightings{}}
 	for _, r := range problem.Resources {
 		p.timelines[r.ID] = newTimeline(r, problem.From)
 	}
 	for i, j := range problem.Jobs {
 		p.jobs = append(p.jobs, p.newJob(i, j))
 	}
-	p.placeAll(first)
+	p.holdPins()
+	p.findOverfull()
+	if err := p.placeAll(by, first); err != nil {
+		return nil, err
+	}
 	p.warnAboutPins()
-	return p
+	return p, nil
 }
 
-func (p *planner) moment(t time.Time) moment { return ceilSeconds(t.Sub(p.problem.From)) }
-
-func (p *planner) newJob(index int, j Job) *jobState {
-	s := &jobState{Job: j, index: index, due: never, weight: 1, pins: map[int]placed{}, missed: map[int]bool{}}
-	if j.Release != nil {
-		s.release = max(0, p.moment(*j.Release))
-	}
-	if j.Due != nil {
-		s.due = floorSeconds(j.Due.Sub(p.problem.From))
-	}
-	if j.Weight != nil {
-		s.weight = *j.Weight
-	}
-	for i, step := range j.Steps {
-		if step.StartedAt != nil {
-			s.pins[i] = p.pin(step)
-		}
-	}
-	p.holdPins(s)
-	return s
+// perfect tells that every job is planned and none is late.
+func (p *planner) perfect() bool {
+	return len(p.unplanned) == 0 && p.lateness() == 0
 }
 
-// pin fixes a started step; without an end it runs its minutes, or until From if that is later.
-func (p *planner) pin(step Step) placed {
-	start := floorSeconds(step.StartedAt.Sub(p.problem.From))
-	end := max(start+seconds(step.Minutes), 0)
-	because := "under way"
-	if step.EndedAt != nil {
-		end, because = ceilSeconds(step.EndedAt.Sub(p.problem.From)), "done"
-	}
-	at := placed{span: span{start, end}, because: because}
-	at.by = p.likeliest(step.OneOf, at.span)
-	return at
+// betterThan compares what matters most: jobs without a place, then lateness.
+func (p *planner) betterThan(q *planner) bool {
+	return cmp.Or(cmp.Compare(len(p.unplanned), len(q.unplanned)), cmp.Compare(p.lateness(), q.lateness())) < 0
 }
 
-// likeliest guesses who did a pinned step: the first who was free and at work,
-// or else free, or else the first.
-func (p *planner) likeliest(oneOf []string, s span) string {
-	best, bestRank := "", -1
-	for _, by := range oneOf {
-		t, rank := p.timelines[by], 0
-		if _, busy := t.blocked(s, 1); !busy {
-			rank = 1
-			if t.nextOpen(s.start, s.end-s.start) == s.start {
-				rank = 2
-			}
-		}
-		if rank > bestRank {
-			best, bestRank = by, rank
+// lateness adds up the minutes late by weight.
+func (p *planner) lateness() (sum float64) {
+	for _, j := range p.jobs {
+		if end, planned := p.finished[j.index]; planned {
+			sum += j.weight * float64(lateMinutes(end, j.due))
 		}
 	}
-	return best
+	return sum
 }
 
-// holdPins holds what pinned steps and the rests after them use. A rest whose
-// next step is not pinned is held without end until that step is placed.
-func (p *planner) holdPins(j *jobState) {
-	for i, at := range j.pins {
-		step := j.Steps[i]
-		for id, n := range step.Uses {
-			p.timelines[id].hold(at.span, n)
-		}
-		if at.by != "" {
-			p.timelines[at.by].hold(at.span, 1)
-		}
+func lateMinutes(done, due moment) int {
+	if done <= due {
+		return 0
 	}
-	links := j.links()
-	for k, l := range links {
-		at, pinned := j.pins[l.step]
-		if !pinned {
-			continue
-		}
-		rest := j.Steps[l.step].Rest
-		over, ends := j.restOfPin(links, k)
-		for id, n := range rest.uses() {
-			p.timelines[id].hold(over, n)
-			if !ends {
-				j.openEnded = append(j.openEnded, held{p.timelines[id], over, n})
-			}
-		}
-		if !ends && rest != nil && rest.Max != nil && at.end+seconds(*rest.Max) < 0 {
-			j.missed[l.step] = true
-			p.warnings = append(p.warnings, fmt.Sprintf("%s: the rest after step %s has passed its ceiling of %d min", j.ID, j.Steps[l.step].ID, *rest.Max))
-		}
-	}
+	return int(math.Ceil(float64(done-due) / 60))
 }
 
-// restOfPin is the rest after pinned link k, and whether its end is known.
-func (j *jobState) restOfPin(links []link, k int) (over span, ends bool) {
-	at := j.pins[links[k].step]
-	if k == len(links)-1 {
-		return span{at.end, at.end + seconds(j.Steps[links[k].step].Rest.min())}, true
-	}
-	if next, pinned := j.pins[links[k+1].step]; pinned {
-		return span{at.end, next.start}, true
-	}
-	return span{at.end, never}, false
-}
-
-func (j *jobState) links() []link {
-	var links []link
-	at := map[string]int{}
-	for i, s := range j.Steps {
-		if s.Inside == "" {
-			at[s.ID] = len(links)
-			links = append(links, link{step: i})
-			continue
-		}
-		k := at[s.Inside]
-		links[k].inside = append(links[k].inside, i)
-	}
-	return links
-}
-
-// placeAll places jobs under way first: what they hold is given back only
-// once their next step has its place, so a job that finds no room is tried
-// again as long as another one has made some.
-func (p *planner) placeAll(first map[int]bool) {
+// placeAll places jobs by their order; those that stand on an overfull
+// resource go on first. What a job under way holds is given back only once
+// its next step has its place: where that keeps another from its place, the
+// most urgent of those in the way is placed before it.
+func (p *planner) placeAll(by order, first map[int]bool) error {
 	rank := func(j *jobState) int {
-		if first[j.index] {
+		switch {
+		case p.rescued(j) && !p.outgrows(j):
 			return 0
+		case p.rescued(j):
+			return 1
+		case first[j.index]:
+			return 2
 		}
-		return 1
+		return 3
 	}
 	queue := slices.Clone(p.jobs)
 	slices.SortStableFunc(queue, func(a, b *jobState) int {
-		return cmp.Or(
-			cmp.Compare(rank(a), rank(b)),
-			-cmp.Compare(min(len(a.pins), 1), min(len(b.pins), 1)),
-			cmp.Compare(a.due, b.due),
-			-cmp.Compare(a.weight, b.weight),
-			cmp.Compare(a.index, b.index),
-		)
+		return cmp.Or(cmp.Compare(rank(a), rank(b)), by(p, a, b), cmp.Compare(a.index, b.index))
 	})
-	for len(queue) > 0 {
-		var left []*jobState
-		for _, j := range queue {
-			if reason, ok := p.placeJob(j); !ok {
-				p.unplanned[j.index] = reason
-				left = append(left, j)
-				continue
+	for progress := true; progress; {
+		planned := len(p.finished)
+		for i := range queue {
+			if err := p.placeInTurn(queue[i:]); err != nil {
+				return err
 			}
-			delete(p.unplanned, j.index)
 		}
-		if len(left) == len(queue) {
-			return
+		// What was stuck may find room by now.
+		if progress = len(p.finished) > planned && len(p.stuck) > 0; progress {
+			for index := range p.stuck {
+				delete(p.unplanned, index)
+			}
+			clear(p.stuck)
 		}
-		queue = left
 	}
+	return nil
+}
+
+// placeInTurn places the first of a queue, after those later in it that stand in its way.
+func (p *planner) placeInTurn(queue []*jobState) error {
+	j := queue[0]
+	if p.tried(j) {
+		return nil
+	}
+	if err := p.ctx.Err(); err != nil {
+		return err
+	}
+	for {
+		failed := p.placeJob(j)
+		if failed == nil {
+			return nil
+		}
+		if failed.stuck && p.placeOneInTheWay(j, queue[1:]) {
+			continue
+		}
+		p.unplanned[j.index] = failed.failure
+		if failed.stuck {
+			p.stuck[j.index] = true
+		}
+		return nil
+	}
+}
+
+func (p *planner) tried(j *jobState) bool {
+	_, placed := p.finished[j.index]
+	_, failed := p.unplanned[j.index]
+	return placed || failed
+}
+
+// placeOneInTheWay places the next job in the queue that holds, with no end
+// known, something that j needs.
+func (p *planner) placeOneInTheWay(j *jobState, queue []*jobState) bool {
+	for _, other := range queue {
+		if p.tried(other) || !slices.ContainsFunc(other.openEnded, func(h held) bool { return j.needs(h.on.id) }) {
+			continue
+		}
+		if p.placeJob(other) == nil {
+			return true
+		}
+	}
+	return false
+}
+
+func (j *jobState) needs(id string) bool {
+	return slices.ContainsFunc(j.Steps, func(s Step) bool {
+		return s.Uses[id] > 0 || s.Rest.uses()[id] > 0 || slices.Contains(s.OneOf, id)
+	})
 }
 
 // placeJob tries the usual rests first. If they make the job late or do not
 // fit, it takes the floors and lengthens what costs the due date nothing.
-func (p *planner) placeJob(j *jobState) (reason string, ok bool) {
+func (p *planner) placeJob(j *jobState) (failed *outcome) {
 	links := j.links()
 	usual, floor := make([]int, len(links)), make([]int, len(links))
 	for k, l := range links {
 		usual[k], floor[k] = j.Steps[l.step].Rest.ideal(), j.Steps[l.step].Rest.min()
 	}
 	best := p.try(j, links, usual)
-	if best.placed != nil && best.late == 0 {
-		p.keep(j, best)
-		return "", true
+	if best.placed != nil && best.late == 0 || slices.Equal(usual, floor) {
+		return p.keep(j, best)
 	}
 	short := p.try(j, links, floor)
 	if short.placed == nil && best.placed == nil {
-		return short.failure, false
+		return &short
 	}
 	if short.placed != nil && (best.placed == nil || short.late < best.late) {
 		best = p.lengthen(j, links, floor, usual, short)
 	}
-	p.keep(j, best)
-	return "", true
+	return p.keep(j, best)
 }
 
 // lengthen gives back, one rest after the other, the usual length where the job gets no later by it.
@@ -268,9 +250,11 @@ func (p *planner) lengthen(j *jobState, links []link, floor, usual []int, best o
 // outcome is a trial placing of one job; placed is nil when it failed.
 type outcome struct {
 	placed  map[int]placed
+	done    moment
 	late    moment
 	holds   []held
 	failure string
+	stuck   bool
 }
 
 func (p *planner) try(j *jobState, links []link, wait []int) outcome {
@@ -278,13 +262,21 @@ func (p *planner) try(j *jobState, links []link, wait []int) outcome {
 		h.on.hold(h.s, -h.amount)
 	}
 	r := &run{p: p, job: j, links: links, wait: wait, placed: map[int]placed{}}
-	retry, ok := r.place(0, bound{j.release, "release"})
-	out := outcome{failure: r.failure}
-	if ok {
-		out = outcome{placed: r.placed, late: max(0, r.doneAt()-j.due), holds: slices.Clone(r.undo)}
-	} else if out.failure == "" {
-		out.failure = retry.because
+	low := bound{at: j.release, because: "release"}
+	before, known := p.seen.of(j, wait)
+	if known {
+		low = before
 	}
+	retry, ok := bound{}, false
+	if low.at < never {
+		retry, ok = r.place(0, low)
+	}
+	out := outcome{failure: cmp.Or(r.failure, retry.because, low.because), stuck: r.stuck}
+	if ok {
+		done := r.doneAt()
+		out = outcome{placed: r.placed, done: done, late: max(0, done-j.due), holds: slices.Clone(r.undo)}
+	}
+	p.seen.note(j, wait, r, out)
 	r.rollBack(0)
 	for _, h := range j.openEnded {
 		h.on.hold(h.s, h.amount)
@@ -297,14 +289,20 @@ func (r *run) doneAt() moment {
 	return r.end(last) + seconds(r.rest(last).min())
 }
 
-func (p *planner) keep(j *jobState, o outcome) {
+// keep gives the job its place for good; a failed outcome is handed back.
+func (p *planner) keep(j *jobState, o outcome) (failed *outcome) {
+	if o.placed == nil {
+		return &o
+	}
 	for _, h := range j.openEnded {
 		h.on.hold(h.s, -h.amount)
+		p.seen.forget()
 	}
 	for _, h := range o.holds {
 		h.on.hold(h.s, h.amount)
 	}
-	p.done[j.index] = o.placed
+	p.done[j.index], p.finished[j.index] = o.placed, o.done
+	return nil
 }
 
 func (p *planner) answer() Answer {
@@ -316,8 +314,11 @@ func (p *planner) answer() Answer {
 			continue
 		}
 		for i, s := range j.Steps {
-			step := PlannedStep{j.ID, s.ID, p.time(at[i].start), p.time(at[i].end), at[i].by, at[i].because}
-			if s.StartedAt != nil {
+			step := PlannedStep{Job: j.ID, Step: s.ID, Start: p.time(at[i].start), End: p.time(at[i].end), By: at[i].by, Because: at[i].because}
+			if at[i].until < never {
+				step.Until = p.time(at[i].until)
+			}
+			if s.StartedAt != nil && !s.putDown() {
 				step.Start = s.StartedAt.In(p.problem.From.Location())
 			}
 			if s.EndedAt != nil {
@@ -327,22 +328,22 @@ func (p *planner) answer() Answer {
 		}
 		p.sumUp(&a, j, at)
 	}
+	p.warnAboutOverfull(&a)
 	slices.SortStableFunc(a.Steps, func(x, y PlannedStep) int { return x.Start.Compare(y.Start) })
 	return a
 }
 
 func (p *planner) sumUp(a *Answer, j *jobState, at map[int]placed) {
 	links := j.links()
-	last := links[len(links)-1].step
-	done := at[last].end + seconds(j.Steps[last].Rest.min())
-	late := 0
-	if done > j.due {
-		late = int(math.Ceil(float64(done-j.due) / 60))
-	}
+	done := p.finished[j.index]
+	late := lateMinutes(done, j.due)
 	a.Jobs = append(a.Jobs, PlannedJob{j.ID, p.time(done), late})
 	a.Objective.WeightedLateMinutes += j.weight * float64(late)
 	a.Objective.CompletionMinutes += int(done / 60)
 	for k := range links[:len(links)-1] {
+		if j.Steps[links[k+1].step].putDown() {
+			continue
+		}
 		rested := at[links[k+1].step].start - at[links[k].step].end
 		short := seconds(j.Steps[links[k].step].Rest.ideal()) - rested
 		a.Objective.RestShortfallMinutes += int(max(0, short) / 60)

@@ -1,6 +1,7 @@
 package plan_test
 
 import (
+	"context"
 	"encoding/json"
 	"strings"
 	"testing"
@@ -30,7 +31,7 @@ func read(t require.TestingT, text string) plan.Problem {
 }
 
 func solve(t require.TestingT, text string) plan.Answer {
-	a, err := plan.Make(read(t, text))
+	a, err := plan.Make(context.Background(), read(t, text))
 	require.NoError(t, err)
 	return a
 }
@@ -179,7 +180,7 @@ func TestBadProblemsNameTheField(t *testing.T) {
 		"negative budget":   {`"budgetMs":1000`, `"budgetMs":-1`, "budgetMs:"},
 	} {
 		require.Contains(t, example, c.from, name)
-		_, err := plan.Make(read(t, strings.Replace(example, c.from, c.to, 1)))
+		_, err := plan.Make(context.Background(), read(t, strings.Replace(example, c.from, c.to, 1)))
 		assert.ErrorContains(t, err, c.says, name)
 	}
 }
@@ -241,10 +242,10 @@ func randomJob(t *rapid.T, id string, from time.Time) plan.Job {
 func TestRandomPlansBreakNoRule(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		p := randomProblem(t)
-		a, err := plan.Make(p)
+		a, err := plan.Make(context.Background(), p)
 		require.NoError(t, err)
 		assert.Empty(t, brokenRules(p, a))
-		again, err := plan.Make(p)
+		again, err := plan.Make(context.Background(), p)
 		require.NoError(t, err)
 		assert.Equal(t, a, again, "the same question has the same answer")
 	})
@@ -255,17 +256,13 @@ func TestRandomPlansBreakNoRule(t *testing.T) {
 func TestPlansGoOnFromAnyMoment(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		p := randomProblem(t)
-		before, err := plan.Make(p)
+		before, err := plan.Make(context.Background(), p)
 		require.NoError(t, err)
 		now := p.From.Add(minutes(rapid.IntRange(0, 6000).Draw(t, "now")))
-		after, err := plan.Make(pinned(p, before, now))
+		cut := pinned(p, before, now)
+		after, err := plan.Make(context.Background(), cut)
 		require.NoError(t, err)
-		// What rests after a pinned step keeps its room whatever that breaks,
-		// so a rack may be overfull, and then the plan says so.
-		for _, broken := range brokenRules(p, after) {
-			assert.Contains(t, broken, "of rack is held")
-			assert.Contains(t, strings.Join(after.Warnings, "; "), "rack is overfull")
-		}
+		assert.Empty(t, brokenRules(cut, after))
 		for _, s := range after.Steps {
 			if s.Because != "done" && s.Because != "under way" {
 				assert.False(t, s.Start.Before(now))

@@ -55,10 +55,17 @@ type Step struct {
 	// Inside names an earlier step within whose rest this one lies.
 	Inside string `json:"inside,omitempty"`
 	Rest   *Rest  `json:"rest,omitempty"`
-	// StartedAt and EndedAt pin a step that is under way or done.
+	// StartedAt and EndedAt pin a step that is under way or done; By is who did or does it.
 	StartedAt *time.Time `json:"startedAt,omitempty"`
 	EndedAt   *time.Time `json:"endedAt,omitempty"`
+	By        string     `json:"by,omitempty"`
+	// MinutesLeft tells that a started step was put down with so much of it
+	// left, which is planned like a step of that length.
+	MinutesLeft *int `json:"minutesLeft,omitempty"`
 }
+
+// putDown tells that the step was begun and nobody has it in hand.
+func (s Step) putDown() bool { return s.MinutesLeft != nil }
 
 // Rest is the wait after a step: Min is never undercut, Max (nil: none) never
 // passed, Ideal (nil: Min) kept when no promise is at risk.
@@ -102,10 +109,22 @@ type Answer struct {
 	Unplanned []Unplanned   `json:"unplanned"`
 	// Warnings list what pinned steps break.
 	Warnings []string `json:"warnings,omitempty"`
+	// Overfull lists what pinned steps and rests fill beyond its capacity.
+	Overfull []Overfull `json:"-"`
 }
 
-// PlannedStep is a step in its place. Because names what made it start no sooner.
+// Overfull is a resource of which the jobs under way hold more than there is:
+// By how much, until when (nil: no end is planned).
+type Overfull struct {
+	Resource string
+	By       int
+	Until    *time.Time
+}
+
+// PlannedStep is a step in its place. Because names what made it start no
+// sooner, and Until is when that was over; zero when nothing but the job itself did.
 type PlannedStep struct {
+	Until   time.Time `json:"-"`
 	Job     string    `json:"job"`
 	Step    string    `json:"step"`
 	Start   time.Time `json:"start"`

@@ -1,6 +1,7 @@
 package plan_test
 
 import (
+	"context"
 	"fmt"
 	"strings"
 	"testing"
@@ -168,14 +169,52 @@ func TestPinsThatBreakTheirRestsAreListed(t *testing.T) {
 	assert.Equal(t, "2027-02-28T12:30:00Z", a.Jobs[0].Done.Format(time.RFC3339))
 }
 
-func TestTwoPinsOnOneResourceAreListedNotMoved(t *testing.T) {
-	pinned := func(id string) string {
-		return job(id, "", `{"id":"a","minutes":60,"uses":{"hands":1},"startedAt":"2027-03-01T09:00:00Z"}`)
+func TestTwoOpenPinsOnOneHandRunOneAfterTheOther(t *testing.T) {
+	pinned := func(id, at string) string {
+		return job(id, "", `{"id":"a","minutes":60,"uses":{"hands":1},"startedAt":"2027-03-01T`+at+`:00Z"}`)
 	}
-	a := solve(t, problem(twoDays, pinned("A")+","+pinned("B")+","+job("C", "", step("a", 60, ""))))
-	assert.Equal(t, map[string]string{"A/a": "1 09:00", "B/a": "1 09:00", "C/a": "1 10:00"}, starts(a))
+	a := solve(t, strings.Replace(problem(twoDays, pinned("A", "09:05")+","+pinned("B", "09:00")+","+pinned("C", "09:05")+","+job("D", "", step("a", 60, ""))), "T00:00:00Z", "T09:30:00Z", 1))
+	assert.Equal(t, map[string]string{"A/a": "1 09:05", "B/a": "1 09:00", "C/a": "1 09:05", "D/a": "1 12:00"}, starts(a))
+	ends := map[string]string{}
+	for _, s := range a.Steps {
+		ends[s.Job] = s.End.Format("15:04")
+	}
+	assert.Equal(t, map[string]string{"B": "10:00", "A": "11:00", "C": "12:00", "D": "13:00"}, ends, "by start, then as in the problem")
+	assert.Empty(t, a.Warnings)
+}
+
+func TestTwoPinsOnOneMachineAreListedNotMoved(t *testing.T) {
+	pinned := func(id string) string {
+		return job(id, "", `{"id":"a","minutes":60,"uses":{"press":1},"startedAt":"2027-03-01T09:00:00Z"}`)
+	}
+	a := solve(t, problem(twoDays+`,{"id":"press","capacity":1}`, pinned("A")+","+pinned("B")))
+	assert.Equal(t, map[string]string{"A/a": "1 09:00", "B/a": "1 09:00"}, starts(a))
 	assert.Len(t, a.Warnings, 2)
-	assert.Contains(t, a.Warnings[0], "hands is overfull")
+	assert.Contains(t, a.Warnings[0], "press is overfull")
+}
+
+func TestWhatWasPutDownQueuesIntoOpenHours(t *testing.T) {
+	down := `{"id":"a","minutes":200,"oneOf":["ana","ben"],"startedAt":"2027-02-28T20:00:00Z","minutesLeft":90,"by":"ana","rest":{"min":30}}`
+	a := solve(t, problem(hours("ana", 9, 15, 1, 2)+","+hours("ben", 12, 15, 1), job("A", "", down, `{"id":"b","minutes":30,"oneOf":["ana"]}`)+","+
+		job("B", `"due":"2027-03-01T10:00:00Z",`, `{"id":"a","minutes":60,"oneOf":["ana"]}`)))
+	assert.Equal(t, map[string]string{"A/a": "1 10:00", "A/b": "1 12:00", "B/a": "1 09:00"}, starts(a), "the urgent job has the hand first")
+	for _, c := range []struct{ pin, says string }{
+		{`"minutesLeft":90`, "minutesLeft: needs startedAt"},
+		{`"by":"ana"`, "by: needs startedAt"},
+		{`"startedAt":"2027-02-28T20:00:00Z","endedAt":"2027-02-28T21:00:00Z","minutesLeft":90`, "minutesLeft: a step that has ended"},
+		{`"startedAt":"2027-02-28T20:00:00Z","minutesLeft":-1`, "minutesLeft: must be"},
+		{`"startedAt":"2027-02-28T20:00:00Z","by":"cat"`, `by: "cat" is not among`},
+	} {
+		_, err := plan.Make(context.Background(), read(t, problem(twoDays, job("A", "", `{"id":"a","minutes":9,`+c.pin+`}`))))
+		assert.ErrorContains(t, err, c.says)
+	}
+}
+
+func TestWhoDidAPinnedStepIsAsTold(t *testing.T) {
+	a := solve(t, problem(hours("ana", 9, 15, 1)+","+hours("ben", 9, 15, 1), job("A", "", `{"id":"a","minutes":60,"oneOf":["ana","ben"],"by":"ben","startedAt":"2027-03-01T09:00:00Z"}`)+","+
+		job("B", "", `{"id":"b","minutes":60,"oneOf":["ben"]}`)))
+	assert.Equal(t, "1 10:00", starts(a)["B/b"])
+	assert.Equal(t, "ben", a.Steps[0].By)
 }
 
 func TestAPinAheadIsKeptFree(t *testing.T) {

@@ -6,32 +6,34 @@ import (
 	"slices"
 )
 
-// verdict says whether a start was found and, if not, why.
+// verdict says whether a start was found and, if not, why; held when what is
+// missing is held by something that has no place yet.
 type verdict struct {
 	ok     bool
+	held   bool
 	reason string
 }
 
 // nextStart finds the earliest start not before low at which everything the
-// step uses is open and free; beside counts as held too while it runs.
-func (p *planner) nextStart(step Step, low bound, beside map[string]int) (placed, verdict) {
+// step uses is open and free; beside counts as held too while it runs. The
+// bound it returns lies at that start.
+func (p *planner) nextStart(step Step, low bound, beside map[string]int) (placed, bound, verdict) {
 	if len(step.OneOf) == 0 {
 		return p.nextStartBy(step, "", low, beside)
 	}
-	best, verdictOfBest := p.nextStartBy(step, step.OneOf[0], low, beside)
+	best, bestBound, bestVerdict := p.nextStartBy(step, step.OneOf[0], low, beside)
 	for _, by := range step.OneOf[1:] {
-		at, v := p.nextStartBy(step, by, low, beside)
-		if v.ok && (!verdictOfBest.ok || at.start < best.start) {
-			best, verdictOfBest = at, v
+		at, b, v := p.nextStartBy(step, by, low, beside)
+		if v.ok && (!bestVerdict.ok || at.start < best.start) {
+			best, bestBound, bestVerdict = at, b, v
 		}
 	}
-	return best, verdictOfBest
+	return best, bestBound, bestVerdict
 }
 
-func (p *planner) nextStartBy(step Step, by string, low bound, beside map[string]int) (placed, verdict) {
+func (p *planner) nextStartBy(step Step, by string, at bound, beside map[string]int) (placed, bound, verdict) {
 	length := seconds(step.Minutes)
 	ids := p.resourcesOf(step, by)
-	at := low
 	for {
 		moved := false
 		for _, id := range ids {
@@ -44,47 +46,52 @@ func (p *planner) nextStartBy(step Step, by string, low bound, beside map[string
 				continue
 			}
 			if need > t.capacity {
-				return placed{}, verdict{reason: fmt.Sprintf("step %s needs %d of %s, which has %d", step.ID, need, id, t.capacity)}
+				return placed{}, at, verdict{reason: fmt.Sprintf("step %s needs %d of %s, which has %d", step.ID, need, id, t.capacity)}
 			}
 			if open := t.nextOpen(at.at, length); open >= never {
-				return placed{}, verdict{reason: closedReason(step, t)}
+				return placed{}, at, verdict{reason: closedReason(step, t)}
 			} else if open > at.at {
-				at, moved = bound{open, hoursReason(id, by)}, true
+				at.waited.closed(hoursReason(id, by), at.at, open)
+				at.at, moved = open, true
 			}
 			stretch, found := t.blocked(span{at.at, at.at + length}, need+beside[id])
 			if !found {
 				continue
 			}
 			if stretch.end >= never {
-				return placed{}, verdict{reason: fmt.Sprintf("step %s waits for %s, which is held with no end known", step.ID, id)}
+				return placed{}, at, verdict{reason: fmt.Sprintf("step %s waits for %s, which is held with no end known", step.ID, id), held: true}
 			}
-			at, moved = bound{stretch.end, t.busy()}, true
+			at.moveTo(stretch.end, t.busy(), stretch.end)
+			moved = true
 		}
-		if clear, found := p.clearOf(step, at.at, length); found {
-			if clear.at >= never {
-				return placed{}, verdict{reason: fmt.Sprintf("step %s waits for %s, which is held with no end known", step.ID, clear.because)}
+		if clear, because := p.clearOf(step, at.at, length); because != "" {
+			if clear >= never {
+				return placed{}, at, verdict{reason: fmt.Sprintf("step %s waits for %s, which is held with no end known", step.ID, because), held: true}
 			}
-			at, moved = clear, true
+			at.moveTo(clear, "kept apart from "+because, clear)
+			moved = true
 		}
 		if !moved {
-			return placed{span{at.at, at.at + length}, by, at.because}, verdict{ok: true}
+			found := placed{span: span{at.at, at.at + length}, by: by}
+			found.because, found.until = at.reason()
+			return found, at, verdict{ok: true}
 		}
 	}
 }
 
 // clearOf finds the first moment at which something that the step must keep
-// apart from is out of its way, when it is in its way at a start.
-func (p *planner) clearOf(step Step, start, length moment) (clear bound, found bool) {
+// apart from is out of its way, and names it; empty when nothing is in its way.
+func (p *planner) clearOf(step Step, start, length moment) (clear moment, of string) {
 	for _, id := range sortedIDs(step.Apart) {
 		t, gap := p.timelines[id], seconds(step.Apart[id])
 		if stretch, busy := t.blocked(span{start - gap, start + length + gap}, t.capacity); busy {
 			if stretch.end >= never {
-				return bound{never, id}, true
+				return never, id
 			}
-			return bound{stretch.end + gap, "kept apart from " + id}, true
+			return stretch.end + gap, id
 		}
 	}
-	return bound{}, false
+	return 0, ""
 }
 
 func closedReason(step Step, t *timeline) string {

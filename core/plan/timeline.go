@@ -65,6 +65,17 @@ func (t *timeline) hold(s span, amount int) {
 	for i := first; i < last; i++ {
 		t.used[i] += amount
 	}
+	t.join(last)
+	t.join(first)
+}
+
+// join drops the boundary at i when nothing changes there, so that a busy
+// stretch is one however many steps it is made of.
+func (t *timeline) join(i int) {
+	if i > 0 && i < len(t.at) && t.used[i] == t.used[i-1] {
+		t.at = slices.Delete(t.at, i, i+1)
+		t.used = slices.Delete(t.used, i, i+1)
+	}
 }
 
 // split makes m a boundary and returns its index.

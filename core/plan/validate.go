@@ -134,7 +134,7 @@ func (s Step) validate(at string, known map[string]bool, from time.Time) error {
 	if s.OneOf != nil && len(s.OneOf) == 0 {
 		return fmt.Errorf("%s.oneOf: must name at least one resource", at)
 	}
-	if err := s.validatePin(at, from); err != nil {
+	if err := s.validatePin(at, from, known); err != nil {
 		return err
 	}
 	for id := range s.Apart {
@@ -145,12 +145,28 @@ func (s Step) validate(at string, known map[string]bool, from time.Time) error {
 	return s.Rest.validate(at+".rest", known)
 }
 
-func (s Step) validatePin(at string, from time.Time) error {
+func (s Step) validatePin(at string, from time.Time, known map[string]bool) error {
 	if s.StartedAt == nil {
-		if s.EndedAt != nil {
+		switch {
+		case s.EndedAt != nil:
 			return fmt.Errorf("%s.endedAt: needs startedAt", at)
+		case s.MinutesLeft != nil:
+			return fmt.Errorf("%s.minutesLeft: needs startedAt", at)
+		case s.By != "":
+			return fmt.Errorf("%s.by: needs startedAt", at)
 		}
 		return nil
+	}
+	if s.By != "" && !known[s.By] {
+		return fmt.Errorf("%s.by: %q is not among the resources", at, s.By)
+	}
+	if left := s.MinutesLeft; left != nil {
+		if s.EndedAt != nil {
+			return fmt.Errorf("%s.minutesLeft: a step that has ended has nothing left", at)
+		}
+		if *left < 0 || *left > mostMinutes {
+			return fmt.Errorf("%s.minutesLeft: must be a whole number from 0 to %d", at, mostMinutes)
+		}
 	}
 	if !near(from, *s.StartedAt) {
 		return fmt.Errorf("%s.startedAt: must lie within ten years of from", at)

@@ -17,7 +17,7 @@ func (p *planner) warnAboutPins() {
 			p.warnAboutUse(j, l.step, at)
 			over, _ := j.restOfPin(links, k)
 			for _, id := range sortedIDs(j.Steps[l.step].Rest.uses()) {
-				if p.timelines[id].overfull(over) {
+				if p.overfull[id] == nil && p.timelines[id].overfull(over) {
 					p.warn("%s: the rest after step %s runs while %s is overfull", j.ID, j.Steps[l.step].ID, id)
 				}
 			}
