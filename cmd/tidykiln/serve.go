@@ -14,6 +14,7 @@ import (
 	"tidykiln/internal/database"
 	"tidykiln/internal/database/mariadb"
 	"tidykiln/internal/demo"
+	"tidykiln/internal/planning"
 	"tidykiln/internal/server"
 	"tidykiln/internal/standin"
 	"tidykiln/internal/workshop"
@@ -108,17 +109,25 @@ func withDatabase(ctx context.Context, name string, open func(dsn string) (*data
 	}
 	defer func() { err = errors.Join(err, db.Close()) }()
 	hygrometer := &standin.Hygrometer{}
-	watched := watchRoom(ctx, workshop.New(db, time.Now, hygrometer))
+	plans := planning.New(db, time.Now)
+	plans.Patience = planPatience
+	watched := watch(ctx, workshop.New(db, time.Now, hygrometer), plans)
 	defer watched.Wait()
 	fmt.Printf("Tidy Kiln is at http://%s (Ctrl-C stops it)\n", s.address)
-	return server.Serve(ctx, listener, server.Handler(server.Options{DB: db, Now: time.Now, Hygrometer: hygrometer, Pages: ui.Files(), Stopping: ctx.Done(), Address: s.address}))
+	return server.Serve(ctx, listener, server.Handler(server.Options{DB: db, Now: time.Now, Planning: plans, Hygrometer: hygrometer, Pages: ui.Files(), Stopping: ctx.Done(), Address: s.address}))
 }
 
-// watchRoom keeps the room's readings until ctx ends.
-func watchRoom(ctx context.Context, w *workshop.Area) *sync.WaitGroup {
+// planPatience is how long a page waits for a new plan before it is answered by the one that stands.
+const planPatience = 100 * time.Millisecond
+
+// watch keeps the room's readings and the plan until ctx ends.
+func watch(ctx context.Context, w *workshop.Area, plans *planning.Area) *sync.WaitGroup {
 	var watched sync.WaitGroup
 	watched.Go(func() {
 		w.WatchRoom(ctx, func(err error) { slog.Warn("room sensor", "error", err) })
+	})
+	watched.Go(func() {
+		plans.KeepPlanning(ctx, func(err error) { slog.Warn("planning", "error", err) })
 	})
 	return &watched
 }

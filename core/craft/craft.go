@@ -7,6 +7,7 @@ import (
 	"slices"
 
 	"github.com/shopspring/decimal"
+
 	"tidykiln/core/measure"
 
 	"tidykiln/core/shape"

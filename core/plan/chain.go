@@ -73,7 +73,7 @@ func (r *run) place(i int, low bound) (retry bound, ok bool) {
 	if pin, pinned := r.job.pins[r.links[i].step]; pinned {
 		return r.placePinned(i, pin, low)
 	}
-	step := r.job.Steps[r.links[i].step]
+	step := &r.job.needs[r.links[i].step]
 	for {
 		at, reached, found := r.p.nextStart(step, low, nil)
 		if !found.ok {
@@ -138,8 +138,7 @@ func (r *run) reachable(i int, start moment) (retry bound, ok bool) {
 	end, length := r.end(i-1), r.placed[r.links[i-1].step].end-r.placed[r.links[i-1].step].start
 	rest := r.rest(i - 1)
 	if rest != nil && rest.Max != nil && !r.job.dropped[r.links[i-1].step] && start > end+seconds(*rest.Max) {
-		return bound{at: start - seconds(*rest.Max) - length,
-			because: fmt.Sprintf("step %s must start within %d min of the end of step %s", r.id(i), *rest.Max, r.id(i-1))}, false
+		return bound{at: start - seconds(*rest.Max) - length, because: r.job.ceilings[r.links[i].step]}, false
 	}
 	if r.pinned(i - 1) {
 		return bound{}, true
@@ -182,7 +181,7 @@ func (r *run) noRoom(i int, s span) (full span, because string) {
 		if stretch.end >= never {
 			r.fail(need <= t.capacity, "the rest after step %s finds no room on %s", r.id(i), id)
 		}
-		return stretch, t.busy()
+		return stretch, t.busy
 	}
 	return span{}, ""
 }
@@ -271,7 +270,7 @@ func (r *run) placeInside(i int, from, until moment) (end moment, ok bool) {
 		if !pinned {
 			var found verdict
 			low := bound{at: max(from, r.job.release), because: "inside the rest after " + r.id(i)}
-			at, _, found = r.p.nextStart(step, low, r.ownRest(i, until))
+			at, _, found = r.p.nextStart(&r.job.needs[index], low, r.ownRest(i, until))
 			if !found.ok || at.end > until {
 				r.fail(found.held, "step %s finds no time inside the rest after step %s", step.ID, r.id(i))
 				return 0, false

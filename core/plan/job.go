@@ -1,6 +1,7 @@
 package plan
 
 import (
+	"fmt"
 	"slices"
 	"time"
 )
@@ -29,15 +30,19 @@ type jobState struct {
 	left moment
 	// pinsEnd is when a job whose steps are all pinned is done; never for others.
 	pinsEnd moment
+	// needs are the steps with what they take; ceilings say of each link that
+	// it must begin soon enough after the one before.
+	needs    []needs
+	ceilings map[int]string
 	// kind tells jobs apart that ask for other things: equal kinds go the same way.
-	kind string
+	kind int
 }
 
 func (p *planner) moment(t time.Time) moment { return ceilSeconds(t.Sub(p.problem.From)) }
 
 func (p *planner) newJob(index int, j Job) *jobState {
-	s := &jobState{Job: j, index: index, due: never, weight: 1, ceiling: never, pinsEnd: never,
-		pins: map[int]placed{}, putDownAt: map[int]moment{}, dropped: map[int]bool{}}
+	s := &jobState{Job: j, index: index, kind: p.kinds[index], due: never, weight: 1, ceiling: never, pinsEnd: never,
+		pins: map[int]placed{}, putDownAt: map[int]moment{}, dropped: map[int]bool{}, ceilings: map[int]string{}}
 	if j.Release != nil {
 		s.release = max(0, p.moment(*j.Release))
 	}
@@ -47,20 +52,25 @@ func (p *planner) newJob(index int, j Job) *jobState {
 	if j.Weight != nil {
 		s.weight = *j.Weight
 	}
-	begun := false
 	s.Steps = slices.Clone(j.Steps)
 	for i, step := range j.Steps {
 		if step.putDown() {
 			s.putDownAt[i] = floorSeconds(step.StartedAt.Sub(p.problem.From))
 			s.Steps[i].Minutes = *step.MinutesLeft
 		}
-		begun = begun || step.StartedAt != nil
 		if step.Inside == "" && (step.StartedAt == nil || step.putDown()) {
 			s.left += seconds(s.Steps[i].Minutes + step.Rest.min())
 		}
 	}
-	if !begun {
-		s.kind = kindOf(s)
+	for _, step := range s.Steps {
+		s.needs = append(s.needs, p.needsOf(step))
+	}
+	links := s.links()
+	for k := 1; k < len(links); k++ {
+		before := s.Steps[links[k-1].step]
+		if before.Rest != nil && before.Rest.Max != nil {
+			s.ceilings[links[k].step] = fmt.Sprintf("step %s must start within %d min of the end of step %s", s.Steps[links[k].step].ID, *before.Rest.Max, before.ID)
+		}
 	}
 	return s
 }

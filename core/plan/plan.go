@@ -11,6 +11,7 @@ import (
 type planner struct {
 	ctx       context.Context
 	problem   Problem
+	kinds     []int
 	timelines map[string]*timeline
 	jobs      []*jobState
 	done      map[int]map[int]placed
@@ -31,9 +32,10 @@ func Make(ctx context.Context, problem Problem) (Answer, error) {
 	if err := problem.validate(); err != nil {
 		return Answer{}, err
 	}
+	kinds := kindsOf(problem.Jobs)
 	best, bestOrder, err := (*planner)(nil), order(nil), error(nil)
 	for _, by := range orders {
-		p, err := attempt(ctx, problem, by, nil)
+		p, err := attempt(ctx, problem, kinds, by, nil)
 		if err != nil {
 			return Answer{}, err
 		}
@@ -44,23 +46,23 @@ func Make(ctx context.Context, problem Problem) (Answer, error) {
 			break
 		}
 	}
-	if best, err = rescue(ctx, problem, best, bestOrder); err != nil {
+	if best, err = rescue(ctx, best, bestOrder); err != nil {
 		return Answer{}, err
 	}
 	return best.answer(), nil
 }
 
 // rescue gives what found no room first choice in further attempts.
-func rescue(ctx context.Context, problem Problem, best *planner, by order) (*planner, error) {
+func rescue(ctx context.Context, best *planner, by order) (*planner, error) {
 	first := map[int]bool{}
 	for range mostAttempts {
-		if len(best.unplanned) == 0 {
+		if n := len(best.unplanned); n == 0 || n > mostRescued {
 			break
 		}
 		for index := range best.unplanned {
 			first[index] = true
 		}
-		again, err := attempt(ctx, problem, by, first)
+		again, err := attempt(ctx, best.problem, best.kinds, by, first)
 		if err != nil {
 			return nil, err
 		}
@@ -72,11 +74,15 @@ func rescue(ctx context.Context, problem Problem, best *planner, by order) (*pla
 	return best, nil
 }
 
+// mostRescued is how many jobs without a place are given another try: where
+// more have none, there are not hours enough, whoever goes first.
+const mostRescued = 20
+
 // mostAttempts bounds how often planning starts over to place more jobs.
 const mostAttempts = 3
 
-func attempt(ctx context.Context, problem Problem, by order, first map[int]bool) (*planner, error) {
-	p := &planner{ctx: ctx, problem: problem, timelines: map[string]*timeline{}, done: map[int]map[int]placed{}, finished: map[int]moment{}, unplanned: map[int]string{}, stuck: map[int]bool{}, seen: sightings{}}
+func attempt(ctx context.Context, problem Problem, kinds []int, by order, first map[int]bool) (*planner, error) {
+	p := &planner{ctx: ctx, problem: problem, kinds: kinds, timelines: map[string]*timeline{}, done: map[int]map[int]placed{}, finished: map[int]moment{}, unplanned: map[int]string{}, stuck: map[int]bool{}, seen: sightings{}}
 	for _, r := range problem.Resources {
 		p.timelines[r.ID] = newTimeline(r, problem.From)
 	}
@@ -192,7 +198,7 @@ func (p *planner) tried(j *jobState) bool {
 // known, something that j needs.
 func (p *planner) placeOneInTheWay(j *jobState, queue []*jobState) bool {
 	for _, other := range queue {
-		if p.tried(other) || !slices.ContainsFunc(other.openEnded, func(h held) bool { return j.needs(h.on.id) }) {
+		if p.tried(other) || !slices.ContainsFunc(other.openEnded, func(h held) bool { return j.asksFor(h.on.id) }) {
 			continue
 		}
 		if p.placeJob(other) == nil {
@@ -202,7 +208,7 @@ func (p *planner) placeOneInTheWay(j *jobState, queue []*jobState) bool {
 	return false
 }
 
-func (j *jobState) needs(id string) bool {
+func (j *jobState) asksFor(id string) bool {
 	return slices.ContainsFunc(j.Steps, func(s Step) bool {
 		return s.Uses[id] > 0 || s.Rest.uses()[id] > 0 || slices.Contains(s.OneOf, id)
 	})
@@ -296,6 +302,7 @@ func (p *planner) keep(j *jobState, o outcome) (failed *outcome) {
 	}
 	for _, h := range j.openEnded {
 		h.on.hold(h.s, -h.amount)
+		clear(h.on.fits)
 		p.seen.forget()
 	}
 	for _, h := range o.holds {
@@ -308,6 +315,9 @@ func (p *planner) keep(j *jobState, o outcome) (failed *outcome) {
 func (p *planner) answer() Answer {
 	a := Answer{Format: AnswerFormat, Steps: []PlannedStep{}, Jobs: []PlannedJob{}, Unplanned: []Unplanned{}, Warnings: p.warnings}
 	for _, j := range p.jobs {
+		if len(j.dropped) > 0 {
+			a.Dropped = append(a.Dropped, j.ID)
+		}
 		at, ok := p.done[j.index]
 		if !ok {
 			a.Unplanned = append(a.Unplanned, Unplanned{j.ID, p.unplanned[j.index]})

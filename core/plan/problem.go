@@ -111,6 +111,8 @@ type Answer struct {
 	Warnings []string `json:"warnings,omitempty"`
 	// Overfull lists what pinned steps and rests fill beyond its capacity.
 	Overfull []Overfull `json:"-"`
+	// Dropped names the jobs in a rest whose ceiling cannot be met any more.
+	Dropped []string `json:"-"`
 }
 
 // Overfull is a resource of which the jobs under way hold more than there is:

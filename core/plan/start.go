@@ -17,73 +17,97 @@ type verdict struct {
 // nextStart finds the earliest start not before low at which everything the
 // step uses is open and free; beside counts as held too while it runs. The
 // bound it returns lies at that start.
-func (p *planner) nextStart(step Step, low bound, beside map[string]int) (placed, bound, verdict) {
-	if len(step.OneOf) == 0 {
-		return p.nextStartBy(step, "", low, beside)
-	}
-	best, bestBound, bestVerdict := p.nextStartBy(step, step.OneOf[0], low, beside)
-	for _, by := range step.OneOf[1:] {
-		at, b, v := p.nextStartBy(step, by, low, beside)
-		if v.ok && (!bestVerdict.ok || at.start < best.start) {
+func (p *planner) nextStart(step *needs, low bound, beside map[string]int) (placed, bound, verdict) {
+	best, bestBound, bestVerdict := p.nextStartBy(step, 0, low, beside, never)
+	for i := range step.ways[1:] {
+		before := never
+		if bestVerdict.ok {
+			before = best.start
+		}
+		at, b, v := p.nextStartBy(step, i+1, low, beside, before)
+		if v.ok {
 			best, bestBound, bestVerdict = at, b, v
 		}
 	}
 	return best, bestBound, bestVerdict
 }
 
-func (p *planner) nextStartBy(step Step, by string, at bound, beside map[string]int) (placed, bound, verdict) {
+// nextStartBy is nextStart for one of the ways in which the step can be done;
+// a start that is not before a moment is of no use.
+func (p *planner) nextStartBy(step *needs, way int, at bound, beside map[string]int, before moment) (placed, bound, verdict) {
 	length := seconds(step.Minutes)
-	ids := p.resourcesOf(step, by)
 	for {
-		moved := false
-		for _, id := range ids {
-			t := p.timelines[id]
-			need := step.Uses[id]
-			if id == by {
-				need++
+		from := at.at
+		for _, n := range step.ways[way].of {
+			if n.amount > n.t.capacity {
+				return placed{}, at, verdict{reason: fmt.Sprintf("step %s needs %d of %s, which has %d", step.ID, n.amount, n.t.id, n.t.capacity)}
 			}
-			if need == 0 {
-				continue
+			if v := n.t.fit(step, &at, length, n.amount+beside[n.t.id], n.hours); !v.ok {
+				return placed{}, at, v
 			}
-			if need > t.capacity {
-				return placed{}, at, verdict{reason: fmt.Sprintf("step %s needs %d of %s, which has %d", step.ID, need, id, t.capacity)}
-			}
-			if open := t.nextOpen(at.at, length); open >= never {
-				return placed{}, at, verdict{reason: closedReason(step, t)}
-			} else if open > at.at {
-				at.waited.closed(hoursReason(id, by), at.at, open)
-				at.at, moved = open, true
-			}
-			stretch, found := t.blocked(span{at.at, at.at + length}, need+beside[id])
-			if !found {
-				continue
-			}
-			if stretch.end >= never {
-				return placed{}, at, verdict{reason: fmt.Sprintf("step %s waits for %s, which is held with no end known", step.ID, id), held: true}
-			}
-			at.moveTo(stretch.end, t.busy(), stretch.end)
-			moved = true
 		}
-		if clear, because := p.clearOf(step, at.at, length); because != "" {
+		if clear, because := p.clearOf(step.Apart, at.at, length); because != "" {
 			if clear >= never {
 				return placed{}, at, verdict{reason: fmt.Sprintf("step %s waits for %s, which is held with no end known", step.ID, because), held: true}
 			}
 			at.moveTo(clear, "kept apart from "+because, clear)
-			moved = true
 		}
-		if !moved {
-			found := placed{span: span{at.at, at.at + length}, by: by}
+		if at.at >= before {
+			return placed{}, at, verdict{}
+		}
+		if at.at == from {
+			found := placed{span: span{at.at, at.at + length}, by: step.ways[way].by}
 			found.because, found.until = at.reason()
 			return found, at, verdict{ok: true}
 		}
 	}
 }
 
+// fit moves a bound on to where the resource is open and has room for a step.
+func (t *timeline) fit(step *needs, at *bound, length moment, amount int, hours string) verdict {
+	known, remembered := t.fits[length]
+	remember := t.capacity == 1 && amount == 1 && (at.at <= known.from || !remembered && at.at <= 0)
+	if remember && remembered && at.at < known.from {
+		if known.busy {
+			at.moveTo(known.from, t.busy, known.from)
+		} else {
+			at.waited.closed(hours, at.at, known.from)
+			at.at = known.from
+		}
+	}
+	for {
+		open := t.nextOpen(at.at, length)
+		if open >= never {
+			return verdict{reason: closedReason(step.Step, t)}
+		}
+		if open > at.at {
+			at.waited.closed(hours, at.at, open)
+			at.at = open
+		}
+		stretch, found := t.blocked(span{at.at, at.at + length}, amount)
+		if !found {
+			break
+		}
+		if stretch.end >= never {
+			return verdict{reason: fmt.Sprintf("step %s waits for %s, which is held with no end known", step.ID, t.id), held: true}
+		}
+		at.moveTo(stretch.end, t.busy, stretch.end)
+		known.busy = true
+	}
+	if remember {
+		t.fits[length] = firstFit{at.at, known.busy}
+	}
+	return verdict{ok: true}
+}
+
 // clearOf finds the first moment at which something that the step must keep
 // apart from is out of its way, and names it; empty when nothing is in its way.
-func (p *planner) clearOf(step Step, start, length moment) (clear moment, of string) {
-	for _, id := range sortedIDs(step.Apart) {
-		t, gap := p.timelines[id], seconds(step.Apart[id])
+func (p *planner) clearOf(apart map[string]int, start, length moment) (clear moment, of string) {
+	if len(apart) == 0 {
+		return 0, ""
+	}
+	for _, id := range sortedIDs(apart) {
+		t, gap := p.timelines[id], seconds(apart[id])
 		if stretch, busy := t.blocked(span{start - gap, start + length + gap}, t.capacity); busy {
 			if stretch.end >= never {
 				return never, id
@@ -107,6 +131,47 @@ func hoursReason(id, by string) string {
 		return id + "'s hours"
 	}
 	return "opening hours"
+}
+
+// needs is a step with what it takes, in each of the ways in which it can be
+// done: by one of several, or without a choice.
+type needs struct {
+	Step
+	ways []way
+}
+
+type way struct {
+	by string
+	of []need
+}
+
+type need struct {
+	t      *timeline
+	amount int
+	hours  string
+}
+
+// needsOf looks up what a step takes.
+func (p *planner) needsOf(step Step) needs {
+	n := needs{Step: step}
+	hands := step.OneOf
+	if len(hands) == 0 {
+		hands = []string{""}
+	}
+	for _, by := range hands {
+		w := way{by: by}
+		for _, id := range p.resourcesOf(step, by) {
+			amount := step.Uses[id]
+			if id == by {
+				amount++
+			}
+			if amount > 0 {
+				w.of = append(w.of, need{p.timelines[id], amount, hoursReason(id, by)})
+			}
+		}
+		n.ways = append(n.ways, w)
+	}
+	return n
 }
 
 // sortedIDs gives map keys an order that does not change from run to run.

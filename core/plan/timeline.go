@@ -26,10 +26,24 @@ type timeline struct {
 	// used[i] is held from at[i] up to at[i+1]; at[0] is always.
 	at   []moment
 	used []int
+	// fits are, by length, where the search for one unit from the beginning
+	// first succeeded: what is held only grows, so it need not look there again.
+	fits map[moment]firstFit
+	// busy says in words that nothing more fits.
+	busy string
+}
+
+// firstFit is where there is room, and whether something was in the way before.
+type firstFit struct {
+	from moment
+	busy bool
 }
 
 func newTimeline(r Resource, from time.Time) *timeline {
-	t := &timeline{id: r.ID, capacity: r.Capacity, at: []moment{always}, used: []int{0}}
+	t := &timeline{id: r.ID, capacity: r.Capacity, at: []moment{always}, used: []int{0}, fits: map[moment]firstFit{}, busy: r.ID + " full"}
+	if r.Capacity == 1 {
+		t.busy = r.ID + " busy"
+	}
 	if r.Open == nil {
 		return t
 	}
@@ -126,14 +140,6 @@ func (t *timeline) nextOpen(m, length moment) moment {
 		}
 	}
 	return never
-}
-
-// busy says in words that nothing more fits.
-func (t *timeline) busy() string {
-	if t.capacity == 1 {
-		return t.id + " busy"
-	}
-	return t.id + " full"
 }
 
 func (t *timeline) longestOpen() moment {

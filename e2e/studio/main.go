@@ -12,12 +12,14 @@ import (
 	"os/signal"
 	"path/filepath"
 	"strings"
+	"sync"
 	"syscall"
 	"time"
 
 	"tidykiln/internal/database"
 	"tidykiln/internal/database/mariadb"
 	"tidykiln/internal/demo"
+	"tidykiln/internal/planning"
 	"tidykiln/internal/server"
 	"tidykiln/internal/standin"
 	"tidykiln/internal/workshop"
@@ -71,8 +73,14 @@ func run(ctx context.Context, folder, address, clockFile string, empty bool) (er
 	if err := room.KeepReading(ctx); err != nil {
 		return err
 	}
+	plans := planning.New(db, now)
+	var watched sync.WaitGroup
+	defer watched.Wait()
+	watched.Go(func() {
+		plans.KeepPlanning(ctx, func(err error) { fmt.Fprintln(os.Stderr, "studio: planning", err) })
+	})
 	fmt.Printf("ready database=%d\n", private.PID())
-	return server.Serve(ctx, listener, server.Handler(server.Options{DB: db, Now: now, Hygrometer: hygrometer, Pages: ui.Files(), Stopping: ctx.Done(), Address: address}))
+	return server.Serve(ctx, listener, server.Handler(server.Options{DB: db, Now: now, Planning: plans, Hygrometer: hygrometer, Pages: ui.Files(), Stopping: ctx.Done(), Address: address}))
 }
 
 // readClock gives the file's time, and how long ago it was written. A clock that

@@ -52,7 +52,9 @@ type Lot struct {
 	Number       int
 	NextStep     int
 	SplitFromRun *uint64
-	ClosedAt     *time.Time
+	// KeepRests keeps the usual rests even where that makes the lot late.
+	KeepRests bool
+	ClosedAt  *time.Time
 }
 
 // PieceState says where a piece is.

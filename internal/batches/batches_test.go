@@ -300,7 +300,7 @@ func TestABadOrderNamesTheFieldAndLeavesNothing(t *testing.T) {
 		"body.lines[0].lettering":    {Customer: "X", DueOn: "2027-04-01", Lines: []orders.NewLine{{ProductID: b.lettered.ID, Quantity: 2, Lettering: []string{"Ash"}}}},
 		"body.lines[0].lettering[0]": {Customer: "X", DueOn: "2027-04-01", Lines: []orders.NewLine{{ProductID: b.lettered.ID, Quantity: 1, Lettering: []string{" "}}}},
 	} {
-		_, err := b.batches.TakeOrder(b.ctx, in)
+		_, err := b.take(in)
 		p := problemOf(t, err)
 		require.NotEmpty(t, p.Errors, field)
 		assert.Equal(t, field, p.Errors[0].Location)

@@ -220,7 +220,7 @@ func lotsAfter(tx *gorm.DB, r Run, l *Lot, recipe craft.Recipe, tally map[Result
 }
 
 func splitLot(tx *gorm.DB, r Run, l Lot, next int) (Lot, error) {
-	split := Lot{BatchID: l.BatchID, NextStep: next, SplitFromRun: &r.ID}
+	split := Lot{BatchID: l.BatchID, NextStep: next, SplitFromRun: &r.ID, KeepRests: l.KeepRests}
 	if err := tx.Model(&Lot{}).Where("batch_id = ?", l.BatchID).Select("MAX(number) + 1").Scan(&split.Number).Error; err != nil {
 		return split, fmt.Errorf("numbering a lot: %w", err)
 	}

@@ -127,7 +127,7 @@ func (b *bench) randomOrder(rt *rapid.T) error {
 		}
 	}
 	due := b.now.AddDate(0, 0, 20).Format(time.DateOnly)
-	_, err := b.batches.TakeOrder(b.ctx, orders.NewOrder{Customer: "Reed Club", DueOn: workshop.Date(due), Lines: []orders.NewLine{line}})
+	_, err := b.take(orders.NewOrder{Customer: "Reed Club", DueOn: workshop.Date(due), Lines: []orders.NewLine{line}})
 	return err
 }
 

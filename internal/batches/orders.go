@@ -14,19 +14,16 @@ import (
 )
 
 // TakeOrder records an order and fills what it can from the shelf.
-func (a *Area) TakeOrder(ctx context.Context, in orders.NewOrder) (o orders.Order, err error) {
-	err = a.db.Answer(ctx, &o, func(tx *gorm.DB) error {
-		if o, err = orders.Take(tx, in, a.now()); err != nil {
-			return err
+func TakeOrder(tx *gorm.DB, in orders.NewOrder, now time.Time) (o orders.Order, err error) {
+	if o, err = orders.Take(tx, in, now); err != nil {
+		return o, err
+	}
+	for _, l := range o.Lines {
+		if err := fillFromShelf(tx, l.ProductID, now); err != nil {
+			return o, err
 		}
-		for _, l := range o.Lines {
-			if err := fillFromShelf(tx, l.ProductID, a.now()); err != nil {
-				return err
-			}
-		}
-		return nil
-	})
-	return o, err
+	}
+	return o, nil
 }
 
 // HandOver gives an order's pieces to the customer; all of them must be finished.

@@ -6,7 +6,6 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
-	"tidykiln/internal/orders"
 	"tidykiln/internal/wire"
 )
 
@@ -23,11 +22,6 @@ type Made struct {
 
 // Mount adds the area's routes.
 func (a *Area) Mount(api huma.API) {
-	huma.Register(api, huma.Operation{OperationID: "take-order", Method: http.MethodPost, Path: "/api/orders", Summary: "Take an order; what the shelf holds is given to it", DefaultStatus: http.StatusCreated},
-		func(ctx context.Context, in *wire.Body[orders.NewOrder]) (*wire.Body[Made], error) {
-			o, err := a.TakeOrder(ctx, in.Body)
-			return &wire.Body[Made]{Body: Made{o.ID, o.Number}}, err
-		})
 	change(api, "hand-over", "/api/orders/{id}/hand-over", "Hand an order over", func(ctx context.Context, id uint64, in wire.Versioned) error { return a.HandOver(ctx, id, in.Version) })
 	change(api, "take-back", "/api/orders/{id}/take-back", "Undo a hand-over", func(ctx context.Context, id uint64, in wire.Versioned) error { return a.TakeBack(ctx, id, in.Version) })
 	change(api, "cancel-order", "/api/orders/{id}/cancel", "Cancel an order", func(ctx context.Context, id uint64, in wire.Versioned) error {
@@ -105,6 +99,7 @@ func (a *Area) mountRuns(api huma.API) {
 			r, err := a.TakeUp(ctx, in.ID, in.Body)
 			return &wire.Body[Made]{Body: Made{ID: r.ID}}, err
 		})
+	change(api, "keep-rests", "/api/lots/{id}/keep-rests", "Keep a lot's usual rests, or let the plan cut them when it is late", a.KeepRests)
 	change(api, "log-step", "/api/lots/{id}/log", "Enter a step after it was done", a.Log)
 	change(api, "done", "/api/runs/{id}/done", "Mark a step done", a.Finish)
 	change(api, "tick", "/api/runs/{id}/ticked", "Keep which points of the checklist are done", func(ctx context.Context, id uint64, in Ticked) error { return a.Tick(ctx, id, in.Ticked) })

@@ -263,3 +263,22 @@ func (a *Area) changeOpenRun(ctx context.Context, runID uint64, change func(*gor
 		return saveRun(tx, &r)
 	})
 }
+
+// Keep says whether the usual rests are kept even where that makes a lot late.
+type Keep struct {
+	Keep bool `json:"keep"`
+}
+
+// KeepRests lets a lot keep its usual rests, or lets the plan cut them when it is late.
+func (a *Area) KeepRests(ctx context.Context, lotID uint64, in Keep) error {
+	return a.db.Write(ctx, func(tx *gorm.DB) error {
+		l, _, err := loadLot(tx, lotID)
+		if err != nil {
+			return err
+		}
+		if err := tx.Model(&Lot{}).Where("id = ?", l.ID).Update("keep_rests", in.Keep).Error; err != nil {
+			return fmt.Errorf("keeping the rests of a lot: %w", err)
+		}
+		return nil
+	})
+}

@@ -16,6 +16,27 @@ type Bench struct {
 	Lots    []Lot
 	Pieces  []Piece
 	Runs    []Run
+	// lots and runs map IDs to places above; working and runsOf map lots to what is theirs.
+	lots, runs map[uint64]int
+	working    map[uint64][]Piece
+	runsOf     map[uint64][]int
+}
+
+func (b *Bench) index() {
+	b.lots, b.runs = make(map[uint64]int, len(b.Lots)), make(map[uint64]int, len(b.Runs))
+	b.working, b.runsOf = map[uint64][]Piece{}, map[uint64][]int{}
+	for i, l := range b.Lots {
+		b.lots[l.ID] = i
+	}
+	for i, r := range b.Runs {
+		b.runs[r.ID] = i
+		b.runsOf[r.LotID] = append(b.runsOf[r.LotID], i)
+	}
+	for _, p := range b.Pieces {
+		if p.LotID != nil && p.State == PieceWorking {
+			b.working[*p.LotID] = append(b.working[*p.LotID], p)
+		}
+	}
 }
 
 // LoadBench reads all open batches, and those closed since a moment, with
@@ -40,17 +61,35 @@ func LoadBench(tx *gorm.DB, closedSince time.Time) (b Bench, err error) {
 	if err != nil {
 		return b, fmt.Errorf("reading the bench: %w", err)
 	}
+	b.index()
 	return b, nil
 }
 
-// BatchOfLot is the ID of the batch a lot belongs to; 0 when it is not at the bench.
-func (b Bench) BatchOfLot(lotID uint64) uint64 {
-	for _, l := range b.Lots {
-		if l.ID == lotID {
-			return l.BatchID
+// Lot finds a lot by its ID; nil when it is not at the bench.
+func (b Bench) Lot(id uint64) *Lot {
+	if i, known := b.lots[id]; known {
+		return &b.Lots[i]
+	}
+	return nil
+}
+
+// RunsOf lists the runs of a lot in the order they began.
+func (b Bench) RunsOf(lotID uint64) []*Run {
+	runs := make([]*Run, 0, len(b.runsOf[lotID]))
+	for _, i := range b.runsOf[lotID] {
+		runs = append(runs, &b.Runs[i])
+	}
+	return runs
+}
+
+// OpenRun is the step a lot has in hand; nil when it has none.
+func (b Bench) OpenRun(lotID uint64) *Run {
+	for _, i := range b.runsOf[lotID] {
+		if b.Runs[i].EndedAt == nil {
+			return &b.Runs[i]
 		}
 	}
-	return 0
+	return nil
 }
 
 // LastRun is the ended run whose rest the lot is in, or nil before its first.
@@ -58,24 +97,23 @@ func (b Bench) BatchOfLot(lotID uint64) uint64 {
 func (b Bench) LastRun(l Lot) *Run {
 	var last *Run
 	steps := b.Batches[l.BatchID].Recipe.Steps
-	for i, r := range b.Runs {
-		own := r.LotID == l.ID || l.SplitFromRun != nil && r.ID == *l.SplitFromRun
-		if own && steps[r.Step].Inside == "" && r.EndedAt != nil && (last == nil || r.EndedAt.After(*last.EndedAt)) {
-			last = &b.Runs[i]
+	own := b.runsOf[l.ID]
+	if l.SplitFromRun != nil {
+		if i, known := b.runs[*l.SplitFromRun]; known {
+			own = append([]int{i}, own...)
+		}
+	}
+	for _, i := range own {
+		r := &b.Runs[i]
+		if steps[r.Step].Inside == "" && r.EndedAt != nil && (last == nil || r.EndedAt.After(*last.EndedAt)) {
+			last = r
 		}
 	}
 	return last
 }
 
 // PiecesOf lists the pieces of a lot that are still worked on.
-func (b Bench) PiecesOf(lotID uint64) (pieces []Piece) {
-	for _, p := range b.Pieces {
-		if p.In(lotID) && p.State == PieceWorking {
-			pieces = append(pieces, p)
-		}
-	}
-	return pieces
-}
+func (b Bench) PiecesOf(lotID uint64) []Piece { return b.working[lotID] }
 
 func loadBatch(tx *gorm.DB, id uint64) (b Batch, err error) {
 	err = tx.First(&b, id).Error

@@ -178,13 +178,23 @@ func (db *DB) Write(ctx context.Context, fn func(tx *gorm.DB) error) error {
 // Answer is Write for a use case with an answer, which fn leaves at into: a
 // request sent again gets the answer of the first time, by way of JSON.
 func (db *DB) Answer(ctx context.Context, into any, fn func(tx *gorm.DB) error) error {
+	return db.write(ctx, "UPDATE revision SET number = number + 1, plan = plan + 1", func(tx *gorm.DB) error { return once(ctx, tx, into, fn) })
+}
+
+// WriteAside is Write for what says nothing of the work: pages are told of it,
+// and the plan stays good.
+func (db *DB) WriteAside(ctx context.Context, fn func(tx *gorm.DB) error) error {
+	return db.write(ctx, "UPDATE revision SET number = number + 1", func(tx *gorm.DB) error { return once(ctx, tx, nil, fn) })
+}
+
+func (db *DB) write(ctx context.Context, move string, fn func(tx *gorm.DB) error) error {
 	var err error
 	for range mostTries {
 		err = db.gorm.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
-			if err := tx.Exec("UPDATE revision SET number = number + 1").Error; err != nil {
+			if err := tx.Exec(move).Error; err != nil {
 				return fmt.Errorf("moving the revision on: %w", err)
 			}
-			return once(ctx, tx, into, fn)
+			return fn(tx)
 		})
 		if err == nil {
 			committed(ctx)
@@ -197,7 +207,14 @@ func (db *DB) Answer(ctx context.Context, into any, fn func(tx *gorm.DB) error) 
 	return err
 }
 
-// Revision is a number that moves on with every write; plans are kept under it.
+// PlanRevision is a number that moves on with every write that can change a plan.
+func PlanRevision(tx *gorm.DB) (uint64, error) {
+	var number uint64
+	err := tx.Raw("SELECT plan FROM revision").Scan(&number).Error
+	return number, err
+}
+
+// Revision is a number that moves on with every write.
 func Revision(tx *gorm.DB) (uint64, error) {
 	var number uint64
 	err := tx.Raw("SELECT number FROM revision").Scan(&number).Error

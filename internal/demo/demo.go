@@ -29,7 +29,6 @@ type studio struct {
 		workshop *workshop.Area
 		stores   *stores.Area
 		products *products.Area
-		orders   *orders.Area
 		batches  *batches.Area
 	}
 	products map[string]uint64
@@ -43,7 +42,7 @@ func Load(ctx context.Context, db *database.DB, now time.Time, timeZone string) 
 	clock := func() time.Time { return s.at }
 	s.areas.workshop, s.areas.products = workshop.New(db, clock, &standin.Hygrometer{}), products.New(db, clock)
 	s.areas.stores = stores.New(db, clock)
-	s.areas.orders, s.areas.batches = orders.New(db, clock), batches.New(db, clock)
+	s.areas.batches = batches.New(db, clock)
 	if s.workshop, err = s.areas.workshop.Get(ctx); err != nil || len(s.workshop.People) > 0 {
 		return false, err
 	}
@@ -93,12 +92,15 @@ func (s *studio) tellRoom(ctx context.Context) error {
 }
 
 // take takes an order some days ago, due some days ahead.
-func (s *studio) take(ctx context.Context, customer, product string, ago, ahead, quantity int, lettering ...string) (orders.Order, error) {
+func (s *studio) take(ctx context.Context, customer, product string, ago, ahead, quantity int, lettering ...string) (o orders.Order, err error) {
 	s.at = s.now.AddDate(0, 0, -ago)
 	due := workshop.DateOf(s.now, s.workshop.Location()).Add(ahead)
-	o, err := s.areas.batches.TakeOrder(ctx, orders.NewOrder{Customer: customer, DueOn: due,
-		Lines: []orders.NewLine{{ProductID: s.products[product], Quantity: quantity, Lettering: lettering}}})
-	s.at = s.now
+	defer func() { s.at = s.now }()
+	err = s.db.Write(ctx, func(tx *gorm.DB) error {
+		o, err = batches.TakeOrder(tx, orders.NewOrder{Customer: customer, DueOn: due,
+			Lines: []orders.NewLine{{ProductID: s.products[product], Quantity: quantity, Lettering: lettering}}}, s.at)
+		return err
+	})
 	return o, err
 }
 

@@ -36,11 +36,13 @@ type Order struct {
 	OutletName string        `json:"outletName"`
 	DueOn      workshop.Date `json:"dueOn" format:"date"`
 	Note       string        `json:"note"`
-	State      State         `json:"state" enum:"open,handed_over,cancelled"`
-	TakenAt    time.Time     `json:"takenAt"`
-	ClosedAt   *time.Time    `json:"closedAt,omitempty"`
-	Version    int           `json:"version"`
-	Lines      []Line        `json:"lines" nullable:"false"`
+	// KeepRests keeps the usual rests even where that makes the order late.
+	KeepRests bool       `json:"keepRests"`
+	State     State      `json:"state" enum:"open,handed_over,cancelled"`
+	TakenAt   time.Time  `json:"takenAt"`
+	ClosedAt  *time.Time `json:"closedAt,omitempty"`
+	Version   int        `json:"version"`
+	Lines     []Line     `json:"lines" nullable:"false"`
 }
 
 // Customer is whom an order is for.
@@ -88,7 +90,9 @@ type NewOrder struct {
 	OutletID uint64        `json:"outletId,omitempty" doc:"the way of selling; the main one when left out"`
 	DueOn    workshop.Date `json:"dueOn" format:"date"`
 	Note     string        `json:"note,omitempty" maxLength:"2000"`
-	Lines    []NewLine     `json:"lines" minItems:"1" maxItems:"20" nullable:"false"`
+	// KeepRests keeps the usual rests even where that makes the order late.
+	KeepRests bool      `json:"keepRests,omitempty"`
+	Lines     []NewLine `json:"lines" minItems:"1" maxItems:"20" nullable:"false"`
 }
 
 // NewLine is a line being taken. Lettering holds one entry a piece for a lettered product and none otherwise.
@@ -100,9 +104,11 @@ type NewLine struct {
 
 // OrderChange is what can be changed of an order that is open.
 type OrderChange struct {
-	DueOn   workshop.Date `json:"dueOn" format:"date"`
-	Note    string        `json:"note,omitempty" maxLength:"2000"`
-	Version int           `json:"version" minimum:"1"`
+	DueOn workshop.Date `json:"dueOn" format:"date"`
+	Note  string        `json:"note,omitempty" maxLength:"2000"`
+	// KeepRests keeps the usual rests even where that makes the order late.
+	KeepRests bool `json:"keepRests,omitempty"`
+	Version   int  `json:"version" minimum:"1"`
 }
 
 const (
@@ -129,30 +135,28 @@ func (a *Area) Customers(ctx context.Context, text string) (names []string, err 
 	return names, err
 }
 
-// Change sets another due date or note.
-func (a *Area) Change(ctx context.Context, id uint64, c OrderChange) error {
-	return a.db.Write(ctx, func(tx *gorm.DB) error {
-		w, err := workshop.Load(tx)
-		if err != nil {
+// Change sets another due date or note, or whether the usual rests are kept.
+func Change(tx *gorm.DB, id uint64, c OrderChange, now time.Time) error {
+	w, err := workshop.Load(tx)
+	if err != nil {
+		return err
+	}
+	o, err := Load(tx, id)
+	if err != nil {
+		return err
+	}
+	if err := o.MustBeOpen(c.Version); err != nil {
+		return err
+	}
+	if c.DueOn != o.DueOn {
+		if err := CheckDue("dueOn", c.DueOn, w, now); err != nil {
 			return err
 		}
-		o, err := Load(tx, id)
-		if err != nil {
+		if err := AddEvent(tx, id, now, "Due date moved from %s to %s", o.DueOn, c.DueOn); err != nil {
 			return err
 		}
-		if err := o.MustBeOpen(c.Version); err != nil {
-			return err
-		}
-		if c.DueOn != o.DueOn {
-			if err := checkDue("dueOn", c.DueOn, w, a.now()); err != nil {
-				return err
-			}
-			if err := AddEvent(tx, id, a.now(), "Due date moved from %s to %s", o.DueOn, c.DueOn); err != nil {
-				return err
-			}
-		}
-		return saveOrder(tx, o, map[string]any{"due_on": c.DueOn, "note": strings.TrimSpace(c.Note)})
-	})
+	}
+	return saveOrder(tx, o, map[string]any{"due_on": c.DueOn, "note": strings.TrimSpace(c.Note), "keep_rests": c.KeepRests})
 }
 
 // MustBeOpen refuses an order that is closed or was changed since it was read.
@@ -178,7 +182,7 @@ func Take(tx *gorm.DB, in NewOrder, now time.Time) (o Order, err error) {
 	if customer == "" {
 		return o, problem.Invalid("customer", "say whom the order is for")
 	}
-	if err := checkDue("dueOn", in.DueOn, basis.Workshop, now); err != nil {
+	if err := CheckDue("dueOn", in.DueOn, basis.Workshop, now); err != nil {
 		return o, err
 	}
 	outlet, found := basis.Outlet(in.OutletID)
@@ -189,7 +193,7 @@ func Take(tx *gorm.DB, in NewOrder, now time.Time) (o Order, err error) {
 	if err != nil {
 		return o, err
 	}
-	o = Order{OutletName: outlet.Name, DueOn: in.DueOn, Note: strings.TrimSpace(in.Note), State: Open, TakenAt: now, Version: 1}
+	o = Order{OutletName: outlet.Name, DueOn: in.DueOn, Note: strings.TrimSpace(in.Note), KeepRests: in.KeepRests, State: Open, TakenAt: now, Version: 1}
 	for i, l := range in.Lines {
 		line, p, err := takeLine(tx, basis, l, i)
 		if err != nil {
@@ -262,7 +266,8 @@ func checkLettering(p products.Product, in NewLine, i int) ([]string, error) {
 	return lettering, nil
 }
 
-func checkDue(field string, due workshop.Date, w workshop.Workshop, now time.Time) error {
+// CheckDue refuses a due that is past, or too far ahead to be meant.
+func CheckDue(field string, due workshop.Date, w workshop.Workshop, now time.Time) error {
 	today := workshop.DateOf(now, w.Location())
 	switch {
 	case due < today:

@@ -145,25 +145,25 @@ func TestADueIsFromTodayInTheWorkshopsZone(t *testing.T) {
 func TestAChangeOfDateIsNotedAndAStaleOneRefused(t *testing.T) {
 	d := newDesk(t)
 	o := d.mustTake("Reed Club", "2027-03-20")
-	require.NoError(t, d.orders.Change(d.ctx, o.ID, orders.OrderChange{DueOn: "2027-03-25", Note: "later", Version: 1}))
+	require.NoError(t, d.change(o.ID, orders.OrderChange{DueOn: "2027-03-25", Note: "later", Version: 1}))
 	assert.Equal(t, []string{"Order taken, due 2027-03-20", "Due date moved from 2027-03-20 to 2027-03-25"}, d.events(o.ID))
 
-	err := d.orders.Change(d.ctx, o.ID, orders.OrderChange{DueOn: "2027-03-26", Version: 1})
+	err := d.change(o.ID, orders.OrderChange{DueOn: "2027-03-26", Version: 1})
 	var p *problem.Problem
 	require.ErrorAs(t, err, &p)
 	assert.Equal(t, problem.Stale, p.Type)
 	assert.Contains(t, p.Detail, "2027-03-25", "it says what is there now")
 	assert.Equal(t, workshop.Date("2027-03-25"), d.load(o.ID).DueOn)
 
-	assert.ErrorContains(t, d.orders.Change(d.ctx, 999, orders.OrderChange{DueOn: "2027-03-26", Version: 1}), "no such order")
-	assert.ErrorContains(t, d.orders.Change(d.ctx, o.ID, orders.OrderChange{DueOn: "2027-02-26", Version: 2}), "this day is past")
+	assert.ErrorContains(t, d.change(999, orders.OrderChange{DueOn: "2027-03-26", Version: 1}), "no such order")
+	assert.ErrorContains(t, d.change(o.ID, orders.OrderChange{DueOn: "2027-02-26", Version: 2}), "this day is past")
 }
 
 func TestAnOverdueOrderKeepsItsDateWhenOnlyItsNoteIsChanged(t *testing.T) {
 	d := newDesk(t)
 	o := d.mustTake("Reed Club", "2027-03-02")
 	d.now = d.now.AddDate(0, 0, 9)
-	assert.NoError(t, d.orders.Change(d.ctx, o.ID, orders.OrderChange{DueOn: "2027-03-02", Note: "phoned", Version: 1}))
+	assert.NoError(t, d.change(o.ID, orders.OrderChange{DueOn: "2027-03-02", Note: "phoned", Version: 1}))
 	assert.Equal(t, "phoned", d.load(o.ID).Note)
 }
 
@@ -171,7 +171,7 @@ func TestClosedOrdersCannotBeChangedAndLeaveTheListInTime(t *testing.T) {
 	d := newDesk(t)
 	kept, closed := d.mustTake("Reed Club", "2027-03-20"), d.mustTake("Ferry", "2027-03-10")
 	require.NoError(t, d.db.Write(d.ctx, func(tx *gorm.DB) error { return orders.Close(tx, closed, orders.HandedOver, d.now) }))
-	assert.ErrorContains(t, d.orders.Change(d.ctx, closed.ID, orders.OrderChange{DueOn: "2027-03-26", Version: 2}), "handed over")
+	assert.ErrorContains(t, d.change(closed.ID, orders.OrderChange{DueOn: "2027-03-26", Version: 2}), "handed over")
 	numbers := func(since time.Time) (numbers []int) {
 		require.NoError(t, d.db.Read(d.ctx, func(tx *gorm.DB) error {
 			list, err := orders.LoadOpen(tx, since)
@@ -218,4 +218,8 @@ func TestAnOrderIsTakenAtThePricesOfItsWayOfSelling(t *testing.T) {
 	var p *problem.Problem
 	require.ErrorAs(t, err, &p)
 	assert.Equal(t, "body.outletId", p.Errors[0].Location)
+}
+
+func (d *desk) change(id uint64, c orders.OrderChange) error {
+	return d.db.Write(d.ctx, func(tx *gorm.DB) error { return orders.Change(tx, id, c, d.now) })
 }

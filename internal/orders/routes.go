@@ -18,8 +18,4 @@ func (a *Area) Mount(api huma.API) {
 			names, err := a.Customers(ctx, in.Text)
 			return &wire.Body[[]string]{Body: names}, err
 		})
-	huma.Register(api, huma.Operation{OperationID: "change-order", Method: http.MethodPut, Path: "/api/orders/{id}", Summary: "Set another due date or note", DefaultStatus: http.StatusNoContent},
-		func(ctx context.Context, in *wire.Edit[OrderChange]) (*struct{}, error) {
-			return nil, a.Change(ctx, in.ID, in.Body)
-		})
 }

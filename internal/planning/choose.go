@@ -84,7 +84,7 @@ func (a *Area) Choose(ctx context.Context, wish Wish) (c Chosen, err error) {
 			Mirror: m.MustMirror(blank.ThroughBlank), Bars: []RecipeBar{}}
 		if len(choice.Recipe.Steps) > 0 {
 			r.recipe = choice.Recipe.ForBench(blank)
-			if err := r.time(basis.Workshop, now, wish); err != nil {
+			if err := r.time(ctx, basis.Workshop, now, wish); err != nil {
 				return c, fmt.Errorf("timing %s: %w", m.Key, err)
 			}
 		}
@@ -105,7 +105,7 @@ func (r Ranked) rank() int {
 }
 
 // time places the pieces alone in the studio's hours, from now on.
-func (r *Ranked) time(w workshop.Workshop, now time.Time, wish Wish) error {
+func (r *Ranked) time(ctx context.Context, w workshop.Workshop, now time.Time, wish Wish) error {
 	s := Snapshot{Now: now, Basis: products.Basis{Workshop: w}}
 	question := plan.Problem{Format: plan.ProblemFormat, From: s.from(), Resources: resources(w, s.from())}
 	lots := craft.Lots(wish.Pieces, r.recipe.LotSize(w.Sitting(), w.RackPlaces))
@@ -120,7 +120,7 @@ func (r *Ranked) time(w workshop.Workshop, now time.Time, wish Wish) error {
 		r.Against, r.InTime = append(r.Against, "Not even one piece fits a sitting and the rack."), false
 		return nil
 	}
-	answer, err := plan.Make(question)
+	answer, err := plan.Make(ctx, question)
 	if err != nil {
 		return err
 	}

@@ -1,6 +1,7 @@
 package planning
 
 import (
+	"cmp"
 	"context"
 	"slices"
 	"time"
@@ -22,6 +23,7 @@ const (
 	ReadyTight  ReadyState = "tight"
 	ReadyLate   ReadyState = "late"
 	ReadyNot    ReadyState = "unplanned" // finds no place in the plan
+	ReadyComing ReadyState = "planning"  // the plan that knows of it is being made
 	ReadyClosed ReadyState = "closed"
 )
 
@@ -30,7 +32,7 @@ const tight = 6 * time.Hour
 
 // Readiness is when an order will be ready, against when it is due.
 type Readiness struct {
-	State        ReadyState `json:"state" enum:"ready,spare,tight,late,unplanned,closed"`
+	State        ReadyState `json:"state" enum:"ready,spare,tight,late,unplanned,planning,closed"`
 	At           *time.Time `json:"at,omitempty"`
 	Due          time.Time  `json:"due"`
 	SpareMinutes int        `json:"spareMinutes" doc:"negative when late"`
@@ -72,6 +74,9 @@ type OrderPage struct {
 	Lines   []OrderLine     `json:"lines" nullable:"false"`
 	Total   decimal.Decimal `json:"total"`
 	Events  []Event         `json:"events" nullable:"false"`
+	// ShortRests are the rests that are cut under their usual length for it, unless it keeps them.
+	ShortRests []ShortRest `json:"shortRests" nullable:"false"`
+	KeepRests  bool        `json:"keepRests"`
 }
 
 // OrderLine is a line with where each of its pieces is.
@@ -127,7 +132,7 @@ func (a *Area) Order(ctx context.Context, id uint64) (page OrderPage, err error)
 	if err != nil {
 		return page, err
 	}
-	page = OrderPage{LedgerRow: s.row(o), Note: o.Note, Outlet: o.OutletName, TakenAt: o.TakenAt, Lines: []OrderLine{}, Events: happened}
+	page = OrderPage{LedgerRow: s.row(o), Note: o.Note, Outlet: o.OutletName, TakenAt: o.TakenAt, Lines: []OrderLine{}, Events: happened, ShortRests: s.shortRests(o), KeepRests: o.KeepRests}
 	for _, l := range o.Lines {
 		line := OrderLine{Product: l.ProductName, Quantity: l.Quantity, UnitPrice: l.UnitPrice, Pieces: []OrderPiece{}}
 		for _, w := range l.Wants {
@@ -188,12 +193,11 @@ func (s *Schedule) mark(o orders.Order, w orders.Want) PieceMark {
 	case p.State == batches.PieceFinished:
 		return MarkFinished
 	}
-	i := slices.IndexFunc(s.Bench.Lots, func(l batches.Lot) bool { return p.In(l.ID) })
-	if i < 0 {
+	if p.LotID == nil || s.Bench.Lot(*p.LotID) == nil {
 		return MarkNotStarted
 	}
-	lot := s.Bench.Lots[i]
-	if s.openRun(lot.ID) != nil {
+	lot := *s.Bench.Lot(*p.LotID)
+	if s.Bench.OpenRun(lot.ID) != nil {
 		return MarkInHand
 	}
 	last := s.Bench.LastRun(lot)
@@ -224,7 +228,9 @@ func (s *Schedule) readiness(o orders.Order) Readiness {
 			}
 			done := s.doneAt[w.ID]
 			if done == nil {
-				r.State = ReadyNot
+				if r.State = ReadyNot; s.Making && !s.noPlaceFor(w.ID) {
+					r.State = ReadyComing
+				}
 				return r
 			}
 			if r.At == nil || done.After(*r.At) {
@@ -238,6 +244,11 @@ func (s *Schedule) readiness(o orders.Order) Readiness {
 		r.State = stateOf(spare)
 	}
 	return r
+}
+
+// noPlaceFor tells that the plan knows of a want and found no place for it.
+func (s *Schedule) noPlaceFor(want uint64) bool {
+	return slices.ContainsFunc(s.Jobs, func(j Job) bool { _, none := s.unplanned[j.ID]; return none && slices.Contains(j.Wants, want) })
 }
 
 func stateOf(spare time.Duration) ReadyState {
@@ -259,20 +270,18 @@ type Served struct {
 	DueOn    workshop.Date `json:"dueOn" format:"date"`
 }
 
+// serves lists the orders that wants belong to, soonest due first.
 func (s *Schedule) serves(wants []uint64) []Served {
-	served := []Served{}
-	for _, o := range s.Orders {
-		n := 0
-		for _, l := range o.Lines {
-			for _, w := range l.Wants {
-				if slices.Contains(wants, w.ID) {
-					n++
-				}
-			}
-		}
-		if n > 0 {
-			served = append(served, Served{o.ID, o.Number, o.Customer.Name, n, o.DueOn})
+	pieces := map[*orders.Order]int{}
+	for _, id := range wants {
+		if o := s.orderOf[id]; o != nil {
+			pieces[o]++
 		}
 	}
+	served := []Served{}
+	for o, n := range pieces {
+		served = append(served, Served{o.ID, o.Number, o.Customer.Name, n, o.DueOn})
+	}
+	slices.SortFunc(served, func(a, b Served) int { return cmp.Or(cmp.Compare(a.DueOn, b.DueOn), cmp.Compare(a.Number, b.Number)) })
 	return served
 }

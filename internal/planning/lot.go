@@ -21,6 +21,9 @@ type LotPage struct {
 	Unplanned    string     `json:"unplanned" doc:"why it found no place; empty when it did"`
 	Pressed      bool       `json:"pressed" doc:"a ceiling that no working hours can keep"`
 	Open         bool       `json:"open"`
+	// ShortRests are the rests that the plan cuts under their usual length.
+	ShortRests []ShortRest `json:"shortRests" nullable:"false"`
+	KeepRests  bool        `json:"keepRests" doc:"the lot keeps its usual rests, whatever its orders say"`
 }
 
 // LotStep is a step of a lot's recipe, done or to come.
@@ -43,11 +46,11 @@ func (a *Area) Lot(ctx context.Context, id uint64) (page LotPage, err error) {
 	if err != nil {
 		return page, err
 	}
-	i := slices.IndexFunc(s.Bench.Lots, func(l batches.Lot) bool { return l.ID == id })
-	if i < 0 {
+	at := s.Bench.Lot(id)
+	if at == nil {
 		return page, problem.NotFound("lot at the bench")
 	}
-	lot := s.Bench.Lots[i]
+	lot := *at
 	batch := s.Bench.Batches[lot.BatchID]
 	job := Job{Lot: &lot, Batch: &batch, Name: batch.ProductName, Recipe: batch.Recipe, First: len(batch.Recipe.Steps)}
 	if k := slices.IndexFunc(s.Jobs, func(j Job) bool { return j.Lot != nil && j.Lot.ID == id }); k >= 0 {
@@ -62,19 +65,15 @@ func (a *Area) Lot(ctx context.Context, id uint64) (page LotPage, err error) {
 	page.Spare = job.Pieces - len(job.Wants)
 	page.ReadyAt, page.Pressed = job.Done, job.Pressed
 	page.Unplanned = s.stepsByName(job, s.unplanned[job.ID])
+	page.ShortRests, page.KeepRests = s.cutShort(job), lot.KeepRests
 	page.Steps = s.lotSteps(lot, job)
 	return page, nil
 }
 
 func (s *Schedule) lotSteps(lot batches.Lot, j Job) []LotStep {
 	steps := []LotStep{}
-	var ended []batches.Run
-	for _, r := range s.Bench.Runs {
-		if r.LotID == lot.ID && r.EndedAt != nil {
-			ended = append(ended, r)
-		}
-	}
-	open := s.openRun(lot.ID)
+	ended := s.endedRuns(lot.ID)
+	open := s.Bench.OpenRun(lot.ID)
 	for i, r := range ended {
 		step := j.Recipe.Steps[r.Step]
 		steps = append(steps, LotStep{Index: r.Step, Name: step.Name, State: BarDone, Start: &r.StartedAt, End: r.EndedAt, Person: s.Names[r.PersonID],

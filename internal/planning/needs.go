@@ -13,6 +13,7 @@ import (
 
 	"tidykiln/core/craft"
 	"tidykiln/core/stock"
+	"tidykiln/internal/batches"
 	"tidykiln/internal/stores"
 	"tidykiln/internal/workshop"
 )
@@ -148,12 +149,9 @@ func (s *Schedule) firstFor(j Job, step int, begun map[string]bool) bool {
 	if j.Lot == nil {
 		return true
 	}
-	for _, r := range s.Bench.Runs {
-		if r.Step == step && r.EndedAt != nil && s.Bench.BatchOfLot(r.LotID) == j.Batch.ID {
-			return false
-		}
-	}
-	return true
+	return !slices.ContainsFunc(s.Bench.Lots, func(l batches.Lot) bool {
+		return l.BatchID == j.Batch.ID && slices.ContainsFunc(s.endedRuns(l.ID), func(r *batches.Run) bool { return r.Step == step })
+	})
 }
 
 // of names the batch that a job is a lot of, made up or not.

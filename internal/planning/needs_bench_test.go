@@ -6,7 +6,6 @@ import (
 	"time"
 
 	"github.com/stretchr/testify/require"
-	"gorm.io/gorm"
 
 	"tidykiln/core/plan"
 	"tidykiln/internal/database"
@@ -25,7 +24,8 @@ func BenchmarkNeedsOfThreeHundredBatches(b *testing.B) {
 		jobs = append(jobs, placedAnew(j, now.Add(time.Duration(i)*time.Hour)))
 	}
 	s.Jobs = jobs
-	a := &Area{db: db, now: func() time.Time { return now }, kept: s}
+	a := New(db, func() time.Time { return now })
+	stand(a, s)
 	for b.Loop() {
 		n, err := a.Needs(b.Context())
 		require.NoError(b, err)
@@ -33,13 +33,8 @@ func BenchmarkNeedsOfThreeHundredBatches(b *testing.B) {
 	}
 }
 
-func scheduleOf(b *testing.B, db *database.DB, now time.Time) (s *Schedule) {
-	var snapshot Snapshot
-	require.NoError(b, db.Read(b.Context(), func(tx *gorm.DB) (err error) {
-		snapshot, err = loadSnapshot(tx, now)
-		return err
-	}))
-	s, err := makeSchedule(snapshot, nil)
+func scheduleOf(b *testing.B, db *database.DB, now time.Time) *Schedule {
+	s, err := makeSchedule(b.Context(), snapshotOf(b, db, now))
 	require.NoError(b, err)
 	return s
 }
@@ -53,4 +48,12 @@ func placedAnew(j Job, from time.Time) Job {
 		from = end.Add(time.Hour)
 	}
 	return j
+}
+
+// stand lets a schedule be the plan that stands.
+func stand(a *Area, s *Schedule) {
+	m := &making{revision: s.Revision, minute: s.Now.Truncate(time.Minute), loaded: make(chan struct{}), done: make(chan struct{})}
+	close(m.loaded)
+	a.keeper.newest = m
+	a.keeper.end(m, s, nil)
 }

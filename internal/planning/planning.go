@@ -3,9 +3,7 @@
 package planning
 
 import (
-	"context"
-	"fmt"
-	"sync"
+	"slices"
 	"time"
 
 	"gorm.io/gorm"
@@ -17,18 +15,25 @@ import (
 	"tidykiln/internal/workshop"
 )
 
-// Area answers for plans. The last schedule is kept until the revision or the
-// minute moves on.
+// Area answers for plans.
 type Area struct {
 	db  *database.DB
 	now func() time.Time
-
-	mu   sync.Mutex
-	kept *Schedule
+	// Patience is how long an answer waits for a new plan before it is given by
+	// the plan that stands; 0 waits for it.
+	Patience time.Duration
+	keeper   keeper
+	// questions bounds how many promises are worked out at once.
+	questions chan struct{}
 }
 
 // New makes the area on its database and clock.
-func New(db *database.DB, now func() time.Time) *Area { return &Area{db: db, now: now} }
+func New(db *database.DB, now func() time.Time) *Area {
+	return &Area{db: db, now: now, questions: make(chan struct{}, mostQuestions)}
+}
+
+// mostQuestions keeps a core free for everything else on a small machine.
+const mostQuestions = 2
 
 // Snapshot is all that a plan is made from, read at one moment.
 type Snapshot struct {
@@ -42,8 +47,8 @@ type Snapshot struct {
 	Orders   []orders.Order
 	Wants    []batches.OpenWant
 	ByWant   map[uint64]batches.Piece
-	// dues maps the wants of open orders to their due moment.
-	dues map[uint64]time.Time
+	// orderOf maps wants to their orders above.
+	orderOf map[uint64]*orders.Order
 }
 
 // keptFor is how long closed orders and batches stay in sight.
@@ -51,7 +56,7 @@ const keptFor = 10 * 24 * time.Hour
 
 func loadSnapshot(tx *gorm.DB, now time.Time) (s Snapshot, err error) {
 	s.Now = now
-	if s.Revision, err = database.Revision(tx); err != nil {
+	if s.Revision, err = database.PlanRevision(tx); err != nil {
 		return s, err
 	}
 	if s.Basis, err = products.LoadBasis(tx, now); err != nil {
@@ -75,65 +80,37 @@ func loadSnapshot(tx *gorm.DB, now time.Time) (s Snapshot, err error) {
 	if s.Wants, err = batches.OpenWants(tx); err != nil {
 		return s, err
 	}
-	var ids []uint64
-	s.dues = map[uint64]time.Time{}
-	for _, o := range s.Orders {
-		due := s.Basis.Workshop.DueAt(o.DueOn)
-		for _, l := range o.Lines {
-			for _, w := range l.Wants {
-				ids = append(ids, w.ID)
-				if o.State == orders.Open {
-					s.dues[w.ID] = due
-				}
-			}
-		}
-	}
-	s.ByWant, err = batches.PiecesByWant(tx, ids)
+	s.ByWant, err = batches.PiecesByWant(tx, s.indexWants())
 	return s, err
 }
 
+// indexWants notes whose each want is, and lists them.
+func (s *Snapshot) indexWants() (ids []uint64) {
+	s.orderOf = map[uint64]*orders.Order{}
+	for i := range s.Orders {
+		for _, l := range s.Orders[i].Lines {
+			for _, w := range l.Wants {
+				ids = append(ids, w.ID)
+				s.orderOf[w.ID] = &s.Orders[i]
+			}
+		}
+	}
+	return ids
+}
+
+// dueOfWant is by when a want of an open order must be ready; not open when
+// its order is closed, or names no day.
+func (s Snapshot) dueOfWant(id uint64) (due time.Time, open bool) {
+	o := s.orderOf[id]
+	if o == nil || o.State != orders.Open || o.DueOn == "" {
+		return due, false
+	}
+	return s.Basis.Workshop.DueAt(o.DueOn), true
+}
+
+// keepsRests tells whether any of the wants belongs to an order that keeps its usual rests.
+func (s Snapshot) keepsRests(wants []uint64) bool {
+	return slices.ContainsFunc(wants, func(id uint64) bool { return s.orderOf[id] != nil && s.orderOf[id].KeepRests })
+}
+
 func (s Snapshot) location() *time.Location { return s.Basis.Workshop.Location() }
-
-// Current is the schedule of this minute and revision.
-func (a *Area) Current(ctx context.Context) (*Schedule, error) {
-	now := a.now()
-	var snapshot Snapshot
-	var kept *Schedule
-	err := a.db.Read(ctx, func(tx *gorm.DB) (err error) {
-		revision, err := database.Revision(tx)
-		if err != nil {
-			return err
-		}
-		if kept = a.reuse(revision, now); kept != nil {
-			return nil
-		}
-		snapshot, err = loadSnapshot(tx, now)
-		return err
-	})
-	if err != nil || kept != nil {
-		return kept, err
-	}
-	schedule, err := makeSchedule(snapshot, nil)
-	if err != nil {
-		return nil, fmt.Errorf("planning: %w", err)
-	}
-	a.mu.Lock()
-	defer a.mu.Unlock()
-	if a.kept == nil || a.kept.Revision <= schedule.Revision {
-		a.kept = schedule
-	}
-	return schedule, nil
-}
-
-// reuse is the kept schedule if nothing was written and no minute has passed since.
-func (a *Area) reuse(revision uint64, now time.Time) *Schedule {
-	a.mu.Lock()
-	defer a.mu.Unlock()
-	if a.kept == nil || a.kept.Revision != revision || !a.kept.Now.Truncate(time.Minute).Equal(now.Truncate(time.Minute)) {
-		return nil
-	}
-	// The plan is the same; what is shown of it moves with the clock.
-	fresh := *a.kept
-	fresh.Now = now
-	return &fresh
-}

@@ -4,6 +4,8 @@ import (
 	"context"
 	"fmt"
 	"math"
+	"slices"
+	"strings"
 	"time"
 
 	"github.com/shopspring/decimal"
@@ -11,6 +13,7 @@ import (
 
 	"tidykiln/core/craft"
 	"tidykiln/internal/batches"
+	"tidykiln/internal/orders"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/products"
 	"tidykiln/internal/workshop"
@@ -20,32 +23,40 @@ import (
 type Ask struct {
 	OutletID uint64        `json:"outletId,omitempty" doc:"the way of selling; the main one when left out"`
 	DueOn    workshop.Date `json:"dueOn,omitempty" format:"date"`
-	Lines    []AskLine     `json:"lines" minItems:"1" maxItems:"20" nullable:"false"`
+	// KeepRests asks for the usual rests even where that makes it late.
+	KeepRests bool      `json:"keepRests,omitempty"`
+	Lines     []AskLine `json:"lines" minItems:"1" maxItems:"20" nullable:"false"`
 }
 
 // AskLine is a number of one product.
 type AskLine struct {
 	ProductID uint64 `json:"productId"`
 	Quantity  int    `json:"quantity" minimum:"1" maximum:"500"`
+	// Lettering holds the names known so far: what lies ready under one of them is given to the order.
+	Lettering []string `json:"lettering,omitempty" maxItems:"500" nullable:"false"`
 }
 
-// Promise says what an order would cost and when it could be ready, behind
-// everything already promised.
+// Promise says what an order would cost, when it would be ready were it taken
+// now, and which promises that would move. Taking it comes to the same.
 type Promise struct {
 	Now time.Time `json:"now"`
 	// ReadyAt is at usual rests, ReadyAtFloor when every rest is the shortest safe one.
 	ReadyAt      *time.Time `json:"readyAt,omitempty"`
 	ReadyAtFloor *time.Time `json:"readyAtFloor,omitempty"`
 	Due          *time.Time `json:"due,omitempty"`
-	State        ReadyState `json:"state" enum:"ready,spare,tight,late,unplanned,closed"`
+	State        ReadyState `json:"state" enum:"ready,spare,tight,late,unplanned,planning,closed"`
 	SpareMinutes int        `json:"spareMinutes"`
 	// HoldUp is what makes it wait longest beside its own rests, until HoldUpUntil; empty when nothing much does.
-	HoldUp      string          `json:"holdUp"`
-	HoldUpUntil *time.Time      `json:"holdUpUntil,omitempty"`
-	FromShelf   int             `json:"fromShelf"`
-	Lines       []PromiseLine   `json:"lines" nullable:"false"`
-	Total       decimal.Decimal `json:"total"`
-	TotalCost   decimal.Decimal `json:"totalCost"`
+	HoldUp      string     `json:"holdUp"`
+	HoldUpUntil *time.Time `json:"holdUpUntil,omitempty"`
+	// ShortRests are the rests that are cut under their usual length to be in time, or less late.
+	ShortRests []ShortRest `json:"shortRests" nullable:"false"`
+	// Moves are the promises that taking it would move.
+	Moves     []PromiseMove   `json:"moves" nullable:"false"`
+	FromShelf int             `json:"fromShelf"`
+	Lines     []PromiseLine   `json:"lines" nullable:"false"`
+	Total     decimal.Decimal `json:"total"`
+	TotalCost decimal.Decimal `json:"totalCost"`
 	// EarnedPerHour is empty when no hands-on time is spent.
 	EarnedPerHour string `json:"earnedPerHour"`
 	// RemakeChance is the chance, from 0 to 1, that some name must be made twice.
@@ -72,80 +83,151 @@ type RecipeBar struct {
 
 // Promise works out an order without taking it.
 func (a *Area) Promise(ctx context.Context, ask Ask) (p Promise, err error) {
-	s, err := a.Current(ctx)
+	release, err := a.question(ctx)
 	if err != nil {
 		return p, err
 	}
-	made, shelf, prices, err := a.lookUp(ctx, ask)
+	defer release()
+	s, err := a.fresh(ctx)
 	if err != nil {
 		return p, err
 	}
-	p = Promise{Now: s.Now, State: ReadyNow, Lines: []PromiseLine{}}
-	usual, err := a.askJobs(s, ask, made, shelf, &p)
+	return a.promise(ctx, s, ask)
+}
+
+// question waits for its turn among those who ask what would be; the rest of
+// the studio goes on meanwhile.
+func (a *Area) question(ctx context.Context) (release func(), err error) {
+	select {
+	case a.questions <- struct{}{}:
+		return func() { <-a.questions }, nil
+	case <-ctx.Done():
+		return nil, given(ctx)
+	}
+}
+
+// promise plans the studio as it would be had the order been taken.
+func (a *Area) promise(ctx context.Context, s *Schedule, ask Ask) (p Promise, err error) {
+	if ask.DueOn != "" {
+		if err := orders.CheckDue("dueOn", ask.DueOn, s.Basis.Workshop, s.Now); err != nil {
+			return p, err
+		}
+	}
+	asked, err := a.lookUp(ctx, ask)
 	if err != nil {
 		return p, err
 	}
-	if err := p.price(s.Basis, ask, made, prices); err != nil {
+	p = Promise{Now: s.Now, State: ReadyNow, Lines: []PromiseLine{}, Moves: []PromiseMove{}, ShortRests: []ShortRest{}, FromShelf: asked.fromShelf()}
+	if err := p.price(s.Basis, ask, asked.products, asked.prices); err != nil {
 		return p, err
 	}
-	if err := p.place(s.Snapshot, usual); err != nil {
-		return p, err
+	if p.RemakeChance = asked.remakeChance(ask); p.FromShelf == ask.pieces() {
+		p.ReadyAt, p.ReadyAtFloor = &s.Now, &s.Now
+		p.compare(s, ask)
+		return p, nil
 	}
+	then, order := s.Snapshot.with(ask, asked)
+	plan, err := makeSchedule(ctx, then)
+	if err != nil {
+		return p, planned(ctx, err)
+	}
+	p.place(plan, order)
 	p.compare(s, ask)
+	p.Moves = s.moves(plan)
+	if p.ReadyAtFloor = p.ReadyAt; p.State != ReadyLate && p.ReadyAt != nil && !ask.KeepRests {
+		quick, err := makeScheduleAtFloors(ctx, then, order)
+		if err != nil {
+			return p, planned(ctx, err)
+		}
+		p.ReadyAtFloor = quick.readiness(order).At
+	}
 	return p, nil
 }
 
+// planned tells a plan that was not made in time from one that failed.
+func planned(ctx context.Context, err error) error {
+	if ctx.Err() != nil {
+		return given(ctx)
+	}
+	return fmt.Errorf("planning: %w", err)
+}
+
+// asked is what is known of the lines of an ask: the products, and how many
+// pieces the shelf gives to each.
+type asked struct {
+	products []products.Product
+	shelf    []int
+	prices   products.Prices
+}
+
+func (a asked) fromShelf() (n int) {
+	for _, k := range a.shelf {
+		n += k
+	}
+	return n
+}
+
+// remakeChance is the chance that some name must be made twice.
+func (a asked) remakeChance(ask Ask) float64 {
+	kept := 1.0
+	for i, l := range ask.Lines {
+		if a.products[i].Lettered {
+			kept *= math.Pow(a.products[i].Bench().SurvivalFrom(0), float64(l.Quantity-a.shelf[i]))
+		}
+	}
+	return math.Round((1-kept)*10000) / 10000
+}
+
+func (ask Ask) pieces() (n int) {
+	for _, l := range ask.Lines {
+		n += l.Quantity
+	}
+	return n
+}
+
 // lookUp reads the products asked for, what the shelf holds of each, and the prices that are set.
-func (a *Area) lookUp(ctx context.Context, ask Ask) (made []products.Product, shelf []int, prices products.Prices, err error) {
+func (a *Area) lookUp(ctx context.Context, ask Ask) (found asked, err error) {
 	err = a.db.Read(ctx, func(tx *gorm.DB) error {
-		taken := map[uint64]int{}
+		taken := map[string]int{}
 		for i, l := range ask.Lines {
 			product, err := products.Load(tx, l.ProductID)
 			if err != nil {
 				return problem.OrInvalid(err, fmt.Sprintf("lines[%d].productId", i), "this product is not made here")
 			}
-			spare, err := batches.SpareLike(tx, l.ProductID, "")
-			if err != nil {
-				return err
+			if len(l.Lettering) > l.Quantity {
+				return problem.Invalid(fmt.Sprintf("lines[%d].lettering", i), "%d pieces, but %d lines of lettering", l.Quantity, len(l.Lettering))
 			}
 			from := 0
-			if !product.Lettered {
-				from = min(l.Quantity, len(spare)-taken[l.ProductID])
-				taken[l.ProductID] += from
+			for name, wanted := range l.names(product.Lettered) {
+				spare, err := batches.SpareLike(tx, l.ProductID, name)
+				if err != nil {
+					return err
+				}
+				key := fmt.Sprintf("%d/%s", l.ProductID, name)
+				n := min(wanted, len(spare)-taken[key])
+				taken[key] += n
+				from += n
 			}
-			made, shelf = append(made, product), append(shelf, from)
+			found.products, found.shelf = append(found.products, product), append(found.shelf, from)
 		}
-		prices, err = products.LoadPrices(tx)
+		found.prices, err = products.LoadPrices(tx)
 		return err
 	})
-	return made, shelf, prices, err
+	return found, err
 }
 
-// askJobs are the lots the order would need beyond the shelf.
-func (a *Area) askJobs(s *Schedule, ask Ask, made []products.Product, shelf []int, p *Promise) (jobs []Job, err error) {
-	kept := 1.0
-	for i, l := range ask.Lines {
-		recipe := made[i].Bench()
-		p.FromShelf += shelf[i]
-		make := l.Quantity - shelf[i]
-		if make == 0 {
-			continue
-		}
-		size := recipe.LotSize(s.Basis.Workshop.Sitting(), s.Basis.Workshop.RackPlaces)
-		if made[i].Lettered {
-			kept *= math.Pow(recipe.SurvivalFrom(0), float64(make))
-		} else {
-			make = s.Logbook.Start(made[i], make, s.Basis.Workshop.Confidence)
-		}
-		lots := craft.Lots(make, size)
-		if lots == nil {
-			p.State = ReadyNot
-			p.HoldUp = "not even one piece fits a sitting and the rack; look at the hours and the rack in Workshop"
-		}
-		jobs = append(jobs, newJobs(s.Snapshot, fmt.Sprintf("ask-%d", i), made[i], lots, nil)...)
+// names counts the pieces by their lettering, as far as that is known; plain ones have none.
+func (l AskLine) names(lettered bool) map[string]int {
+	names := map[string]int{}
+	if !lettered {
+		names[""] = l.Quantity
 	}
-	p.RemakeChance = math.Round((1-kept)*10000) / 10000
-	return jobs, nil
+	for _, name := range l.Lettering {
+		if name = strings.TrimSpace(name); lettered && name != "" {
+			names[name]++
+		}
+	}
+	return names
 }
 
 func (p *Promise) price(basis products.Basis, ask Ask, made []products.Product, prices products.Prices) error {
@@ -180,51 +262,45 @@ func (p *Promise) price(basis products.Basis, ask Ask, made []products.Product, 
 	return nil
 }
 
-// place plans the lots behind everything else, at usual rests and at floors.
-func (p *Promise) place(s Snapshot, jobs []Job) error {
-	if len(jobs) == 0 {
-		if p.State != ReadyNot {
-			p.ReadyAt, p.ReadyAtFloor = &s.Now, &s.Now
+// place says when the order is ready, what holds it up, and which of its rests are cut short.
+func (p *Promise) place(s *Schedule, order orders.Order) {
+	r := s.readiness(order)
+	if p.ReadyAt = r.At; r.State == ReadyNot {
+		p.ReadyAt, p.State = nil, ReadyNot
+	}
+	last := s.lastJobFor(order)
+	if last == nil {
+		if r.State == ReadyNot {
+			p.HoldUp = "not even one piece fits a sitting and the rack; look at the hours and the rack in Workshop"
 		}
-		return nil
+		return
 	}
-	usual, err := makeSchedule(s, jobs)
-	if err != nil {
-		return err
-	}
-	for i := range jobs {
-		for k, step := range jobs[i].steps {
-			if step.Rest != nil {
-				floor := *step.Rest
-				floor.Ideal = nil
-				jobs[i].steps[k].Rest = &floor
-			}
-		}
-	}
-	quick, err := makeSchedule(s, jobs)
-	if err != nil {
-		return err
-	}
-	last := usual.lastOf(len(jobs))
-	p.ReadyAtFloor = quick.lastOf(len(jobs)).Done
 	if last.Done == nil {
-		p.State, p.HoldUp = ReadyNot, usual.stepsByName(last, usual.unplanned[last.ID])
-		return nil
+		p.HoldUp = s.stepsByName(*last, s.unplanned[last.ID])
+	} else {
+		p.HoldUp, p.HoldUpUntil = s.holdUp(*last)
 	}
-	p.ReadyAt = last.Done
-	p.HoldUp, p.HoldUpUntil = usual.holdUp(last)
-	return nil
+	p.ShortRests = s.shortRests(order)
 }
 
-// lastOf is the job among the last n that is done last; one without a place is later than any.
-func (s *Schedule) lastOf(n int) Job {
-	last := s.Jobs[len(s.Jobs)-n]
-	for _, j := range s.Jobs[len(s.Jobs)-n:] {
-		if last.Done != nil && (j.Done == nil || j.Done.After(*last.Done)) {
+// lastJobFor is the job, of those that an order waits for, that is done last;
+// one without a place is later than any.
+func (s *Schedule) lastJobFor(o orders.Order) (last *Job) {
+	for i := range s.Jobs {
+		j := &s.Jobs[i]
+		if !s.serve(*j, o) {
+			continue
+		}
+		if last == nil || last.Done != nil && (j.Done == nil || j.Done.After(*last.Done)) {
 			last = j
 		}
 	}
 	return last
+}
+
+// serve tells whether a job makes pieces for an order.
+func (s *Schedule) serve(j Job, o orders.Order) bool {
+	return slices.ContainsFunc(j.Wants, func(id uint64) bool { return s.orderOf[id] != nil && s.orderOf[id].ID == o.ID })
 }
 
 // worthSaying is the shortest wait beside a job's own rests that is told.

@@ -7,9 +7,15 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"tidykiln/internal/batches"
 	"tidykiln/internal/wire"
 	"tidykiln/internal/workshop"
 )
+
+// Told names moves that customers know of.
+type Told struct {
+	IDs []uint64 `json:"ids" maxItems:"500" nullable:"false"`
+}
 
 // Mount adds the area's routes.
 func (a *Area) Mount(api huma.API) {
@@ -50,6 +56,24 @@ func (a *Area) Mount(api huma.API) {
 		func(ctx context.Context, in *wire.Body[Ask]) (*wire.Body[Promise], error) {
 			p, err := a.Promise(ctx, in.Body)
 			return &wire.Body[Promise]{Body: p}, err
+		})
+	huma.Register(api, huma.Operation{OperationID: "take-order", Method: http.MethodPost, Path: "/api/orders", Summary: "Take an order; what the shelf holds is given to it", DefaultStatus: http.StatusCreated},
+		func(ctx context.Context, in *wire.Body[NewOrder]) (*wire.Body[batches.Made], error) {
+			o, err := a.TakeOrder(ctx, in.Body)
+			return &wire.Body[batches.Made]{Body: batches.Made{ID: o.ID, Number: o.Number}}, err
+		})
+	huma.Register(api, huma.Operation{OperationID: "change-order", Method: http.MethodPut, Path: "/api/orders/{id}", Summary: "Set another due date or note, or keep the usual rests", DefaultStatus: http.StatusNoContent},
+		func(ctx context.Context, in *wire.Edit[OrderChange]) (*struct{}, error) {
+			return nil, a.ChangeOrder(ctx, in.ID, in.Body)
+		})
+	huma.Register(api, huma.Operation{OperationID: "list-moved-promises", Method: http.MethodGet, Path: "/api/moved-promises", Summary: "Promises that have moved and of which nobody was told yet"},
+		func(ctx context.Context, _ *struct{}) (*wire.Body[[]MovedPromise], error) {
+			moves, err := a.MovedPromises(ctx)
+			return &wire.Body[[]MovedPromise]{Body: moves}, err
+		})
+	huma.Register(api, huma.Operation{OperationID: "told-moved-promises", Method: http.MethodPost, Path: "/api/moved-promises/told", Summary: "Note that customers know of moves", DefaultStatus: http.StatusNoContent},
+		func(ctx context.Context, in *wire.Body[Told]) (*struct{}, error) {
+			return nil, a.Told(ctx, in.Body.IDs)
 		})
 	huma.Register(api, huma.Operation{OperationID: "first-steps", Method: http.MethodGet, Path: "/api/first-steps", Summary: "How far a new owner has come"},
 		func(ctx context.Context, _ *struct{}) (*wire.Body[FirstSteps], error) {

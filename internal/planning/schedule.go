@@ -1,6 +1,7 @@
 package planning
 
 import (
+	"context"
 	"fmt"
 	"slices"
 	"strconv"
@@ -18,6 +19,12 @@ import (
 type Schedule struct {
 	Snapshot
 	Jobs []Job
+	// PlannedAt is when the plan was begun to be made; Making tells that it is
+	// of an older state, and a newer one is on its way.
+	PlannedAt time.Time
+	Making    bool
+	// Overfull is what the work under way fills beyond what there is.
+	Overfull []plan.Overfull
 	// unplanned maps jobs by ID to the reason they found no place.
 	unplanned map[string]string
 	// doneAt maps wants to when the job they belong to is done.
@@ -40,6 +47,8 @@ type Job struct {
 	Done   *time.Time
 	// Pressed marks a rest whose ceiling cannot be kept.
 	Pressed bool
+	// KeepsRests tells that no rest is cut under its usual length.
+	KeepsRests bool
 	// release is when the pilot piece of its batch is through; nil when it waits for none.
 	release *time.Time
 	steps   []plan.Step
@@ -56,17 +65,23 @@ const rackID = "rack"
 
 func personID(id uint64) string { return fmt.Sprintf("p%d", id) }
 
-// makeSchedule plans everything in the snapshot, and after it the extra jobs.
-func makeSchedule(s Snapshot, extra []Job) (*Schedule, error) {
-	schedule := &Schedule{Snapshot: s}
-	schedule.Jobs = append(append(lotJobs(s), demandJobs(s)...), extra...)
-	answer, err := schedule.solve()
+// makeSchedule plans everything in the snapshot.
+func makeSchedule(ctx context.Context, s Snapshot) (*Schedule, error) {
+	return makeScheduleWith(ctx, s, func(*Schedule) {})
+}
+
+// makeScheduleWith plans the snapshot with its jobs adjusted.
+func makeScheduleWith(ctx context.Context, s Snapshot, adjust func(*Schedule)) (*Schedule, error) {
+	schedule := &Schedule{Snapshot: s, PlannedAt: s.Now}
+	schedule.Jobs = append(lotJobs(s), demandJobs(s)...)
+	adjust(schedule)
+	answer, err := schedule.solve(ctx)
 	if err != nil {
 		return nil, err
 	}
 	held := schedule.holdForPilots(answer)
 	if lifted := schedule.liftCeilings(answer); held || lifted {
-		if answer, err = schedule.solve(); err != nil {
+		if answer, err = schedule.solve(ctx); err != nil {
 			return nil, err
 		}
 	}
@@ -74,12 +89,12 @@ func makeSchedule(s Snapshot, extra []Job) (*Schedule, error) {
 	return schedule, nil
 }
 
-func (s *Schedule) solve() (plan.Answer, error) {
+func (s *Schedule) solve(ctx context.Context) (plan.Answer, error) {
 	problem := plan.Problem{Format: plan.ProblemFormat, From: s.from(), Resources: resources(s.Basis.Workshop, s.from())}
 	for _, j := range s.Jobs {
 		problem.Jobs = append(problem.Jobs, plan.Job{ID: j.ID, Release: j.release, Due: j.Due, Steps: j.steps})
 	}
-	return plan.Make(problem)
+	return plan.Make(ctx, problem)
 }
 
 // from is the first whole minute not yet past.
@@ -173,6 +188,15 @@ func (j Job) restEnds(step int) *time.Time {
 	return nil
 }
 
+// keepRests makes the usual rests the shortest that the plan may take.
+func keepRests(steps []plan.Step) {
+	for i := range steps {
+		if r := steps[i].Rest; r != nil {
+			r.Min = *r.Ideal
+		}
+	}
+}
+
 func planRest(s craft.Step, pieces int) *plan.Rest {
 	r := s.Rest
 	if r == nil {
@@ -203,24 +227,18 @@ func lotJobs(s Snapshot) []Job {
 		}
 		j.Due = s.dueOf(j.Wants)
 		j.steps = planSteps(batch.Recipe, lot.NextStep, len(pieces), s.Basis.Workshop)
-		if open := s.openRun(lot.ID); open != nil {
+		if open := s.Bench.OpenRun(lot.ID); open != nil {
 			pinOpenRun(&j.steps[0], *open, s)
 		}
 		if last := s.Bench.LastRun(*lot); last != nil {
 			j.steps = slices.Insert(j.steps, 0, endedStep(*last, batch.Recipe, len(pieces)))
 		}
+		if j.KeepsRests = lot.KeepRests || s.keepsRests(j.Wants); j.KeepsRests {
+			keepRests(j.steps)
+		}
 		jobs = append(jobs, j)
 	}
 	return jobs
-}
-
-func (s Snapshot) openRun(lotID uint64) *batches.Run {
-	for i, r := range s.Bench.Runs {
-		if r.LotID == lotID && r.EndedAt == nil {
-			return &s.Bench.Runs[i]
-		}
-	}
-	return nil
 }
 
 const restedID = "rested"
@@ -231,18 +249,24 @@ func endedStep(r batches.Run, recipe craft.Recipe, pieces int) plan.Step {
 	return step
 }
 
-// pinOpenRun keeps a step in hand where it is, ending when what is left of its minutes is worked.
+// pinOpenRun keeps a running step where it is, in the hands of whoever has it,
+// until what is left of its minutes is worked. What was put down waits for
+// anybody's hands with what is left of it.
 func pinOpenRun(step *plan.Step, r batches.Run, s Snapshot) {
 	worked := time.Duration(r.WorkedSeconds) * time.Second
 	if r.RunningSince != nil {
 		worked += max(0, s.Now.Sub(*r.RunningSince))
 	}
 	left := max(0, time.Duration(step.Minutes)*time.Minute-worked)
+	step.StartedAt = &r.StartedAt
+	if r.RunningSince == nil {
+		step.MinutesLeft = new(max(1, int(left/time.Minute)))
+		return
+	}
 	end := s.from().Add(left.Truncate(time.Minute))
-	step.StartedAt, step.EndedAt = &r.StartedAt, &end
-	step.OneOf = nil
+	step.EndedAt, step.OneOf = &end, nil
 	if slices.ContainsFunc(s.Basis.Workshop.People, func(p workshop.Person) bool { return p.ID == r.PersonID }) {
-		step.Uses[personID(r.PersonID)] = 1
+		step.By = personID(r.PersonID)
 	}
 }
 
@@ -271,6 +295,9 @@ func newJobs(s Snapshot, id string, p products.Product, lots []int, wants []uint
 		j.Wants, wants = wants[:mine], wants[mine:]
 		j.Due = s.dueOf(j.Wants)
 		j.steps = planSteps(j.Recipe, 0, pieces, s.Basis.Workshop)
+		if j.KeepsRests = s.keepsRests(j.Wants); j.KeepsRests {
+			keepRests(j.steps)
+		}
 		jobs = append(jobs, j)
 	}
 	return jobs
@@ -280,7 +307,7 @@ func newJobs(s Snapshot, id string, p products.Product, lots []int, wants []uint
 func (s Snapshot) dueOf(wants []uint64) *time.Time {
 	var soonest *time.Time
 	for _, id := range wants {
-		if due, open := s.dues[id]; open && (soonest == nil || due.Before(*soonest)) {
+		if due, open := s.dueOfWant(id); open && (soonest == nil || due.Before(*soonest)) {
 			soonest = &due
 		}
 	}
@@ -347,7 +374,7 @@ func (s *Schedule) pilotThrough(a plan.Answer, b batches.Batch) *time.Time {
 }
 
 func (s *Schedule) take(a plan.Answer) {
-	s.unplanned, s.doneAt = map[string]string{}, map[uint64]*time.Time{}
+	s.unplanned, s.doneAt, s.Overfull = map[string]string{}, map[uint64]*time.Time{}, a.Overfull
 	for _, u := range a.Unplanned {
 		s.unplanned[u.Job] = s.inWords(u.Reason)
 	}
@@ -358,13 +385,14 @@ func (s *Schedule) take(a plan.Answer) {
 	placed := map[string][]plan.PlannedStep{}
 	for _, p := range a.Steps {
 		if p.Step != restedID {
-			p.Because = s.inWords(p.Because)
+			p.Because = s.inWords(p.Because) + s.untilInWords(p)
 			placed[p.Job] = append(placed[p.Job], p)
 		}
 	}
 	for i := range s.Jobs {
 		j := &s.Jobs[i]
 		j.Placed = placed[j.ID]
+		j.Pressed = j.Pressed || slices.Contains(a.Dropped, j.ID)
 		if at, ok := done[j.ID]; ok {
 			j.Done = &at
 		}
@@ -384,10 +412,32 @@ func (s *Schedule) inWords(text string) string {
 	if apart, found := strings.CutPrefix(text, "kept apart from "); found {
 		return "an hour and fresh air between spray and heat (" + strings.ReplaceAll(apart, "-", " ") + ")"
 	}
-	for _, fixed := range [][2]string{{"rack full", "the rack is full"}, {"opening hours", "working hours begin"}, {"release", "nothing holds it up"}} {
+	for _, fixed := range [][2]string{{"rack full", "the rack is full"}, {"rack overfull", "the rack is overfull"}, {"put down", "it was put down and waits for hands"}, {"opening hours", "working hours begin"}, {"release", "nothing holds it up"}} {
 		if text == fixed[0] {
 			return fixed[1]
 		}
 	}
 	return text
+}
+
+// untilInWords says until when the reason held, as people say it; nothing
+// where the start itself says so.
+func (s *Schedule) untilInWords(p plan.PlannedStep) string {
+	if p.Until.IsZero() {
+		return ""
+	}
+	return " until " + s.momentInWords(p.Until)
+}
+
+// momentInWords is a moment as people say it at this one: the clock alone
+// today, the weekday within a week, else the date.
+func (s Snapshot) momentInWords(t time.Time) string {
+	t, now := t.In(s.location()), s.Now.In(s.location())
+	switch days := workshop.DateOf(t, s.location()); {
+	case days == workshop.DateOf(now, s.location()):
+		return t.Format("15:04")
+	case days < workshop.DateOf(now, s.location()).Add(7):
+		return t.Format("Monday 15:04")
+	}
+	return t.Format("2 January")
 }

@@ -167,7 +167,7 @@ func compareTimes(a, b *time.Time) int {
 // sort puts a lot on the part of the page it belongs to.
 func (s *Schedule) sort(t *Today, j Job) {
 	facts := s.facts(j)
-	if open := s.openRun(j.Lot.ID); open != nil {
+	if open := s.Bench.OpenRun(j.Lot.ID); open != nil {
 		step := j.Recipe.Steps[open.Step]
 		t.InHand = append(t.InHand, InHand{LotFacts: facts, RunID: open.ID, PersonID: open.PersonID, Person: s.Names[open.PersonID], StartedAt: open.StartedAt,
 			RunningSince: open.RunningSince, WorkedSeconds: open.WorkedSeconds, Checklist: step.Checklist, Ticked: open.Ticked, Cautions: step.Cautions, RiskMinutes: open.RiskMinutes})

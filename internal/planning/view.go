@@ -2,9 +2,11 @@ package planning
 
 import (
 	"context"
+	"fmt"
 	"regexp"
 	"slices"
 	"strconv"
+	"strings"
 	"time"
 
 	"tidykiln/core/craft"
@@ -90,6 +92,15 @@ type Plan struct {
 	Hands     []Hands     `json:"hands" nullable:"false"`
 	Rests     []Resting   `json:"rests" nullable:"false"`
 	Unplanned []Unplanned `json:"unplanned" nullable:"false"`
+	// Warnings say what the work under way fills beyond what there is, and until when.
+	Warnings []string `json:"warnings" nullable:"false"`
+	PlanState
+}
+
+// PlanState says from when the plan is that an answer is given by.
+type PlanState struct {
+	PlannedAt time.Time `json:"plannedAt"`
+	Making    bool      `json:"making" doc:"it is of before the last change, and a newer one is being made"`
 }
 
 // Unplanned is a lot, or demand, that found no place.
@@ -120,7 +131,7 @@ func (a *Area) Days(ctx context.Context, from workshop.Date, days int) (p Plan, 
 	if from < today.Add(-mostDays) || from > today.Add(366) {
 		return p, problem.Invalid("from", "the plan reaches from six weeks back to a year ahead")
 	}
-	p = Plan{Now: s.Now, TimeZone: s.Basis.Workshop.TimeZone, Days: []Day{}, Hands: []Hands{}, Rests: []Resting{}, Unplanned: []Unplanned{}}
+	p = Plan{Now: s.Now, TimeZone: s.Basis.Workshop.TimeZone, Days: []Day{}, Hands: []Hands{}, Rests: []Resting{}, Unplanned: []Unplanned{}, Warnings: s.warnings(), PlanState: PlanState{s.PlannedAt, s.Making}}
 	for i := range days {
 		p.Days = append(p.Days, s.day(from.Add(i)))
 	}
@@ -146,6 +157,23 @@ func (a *Area) Days(ctx context.Context, from workshop.Date, days int) (p Plan, 
 		}
 	}
 	return p, nil
+}
+
+// warnings are what is overfull, in words.
+func (s *Schedule) warnings() []string {
+	words := []string{}
+	for _, o := range s.Overfull {
+		what := fmt.Sprintf("The %s is overfull by %d", strings.ReplaceAll(o.Resource, "-", " "), o.By)
+		if o.Resource == rackID {
+			what = fmt.Sprintf("The rack is overfull: %d more rest on it than its %d places hold", o.By, s.Basis.Workshop.RackPlaces)
+		}
+		until := "with no end planned"
+		if o.Until != nil {
+			until = "until " + s.momentInWords(*o.Until)
+		}
+		words = append(words, fmt.Sprintf("%s, %s. What is under way goes on first; nothing else is laid until then.", what, until))
+	}
+	return words
 }
 
 var stepIDs = regexp.MustCompile(`step s(\d+)`)
@@ -219,15 +247,10 @@ func (s *Schedule) bars() (hands []Hands, rests []Resting) {
 // after the last of a lot that goes on belongs to its plan.
 func (s *Schedule) doneBars(l batches.Lot) (hands []Hands, rests []Resting) {
 	batch := s.Bench.Batches[l.BatchID]
-	var ended []batches.Run
-	for _, r := range s.Bench.Runs {
-		if r.LotID == l.ID && r.EndedAt != nil {
-			ended = append(ended, r)
-		}
-	}
+	ended := s.endedRuns(l.ID)
 	for i, r := range ended {
 		step := batch.Recipe.Steps[r.Step]
-		next := slices.IndexFunc(ended[i+1:], func(after batches.Run) bool { return batch.Recipe.Steps[after.Step].Inside == "" })
+		next := slices.IndexFunc(ended[i+1:], func(after *batches.Run) bool { return batch.Recipe.Steps[after.Step].Inside == "" })
 		hands = append(hands, Hands{LotID: l.ID, Step: r.Step, Name: step.Name, Product: batch.ProductName, Batch: batch.Number, Lot: l.Number,
 			Pieces: r.Pieces, Person: s.Names[r.PersonID], Start: r.StartedAt, End: *r.EndedAt, State: BarDone})
 		if next >= 0 && step.Rest != nil {
@@ -235,6 +258,11 @@ func (s *Schedule) doneBars(l batches.Lot) (hands []Hands, rests []Resting) {
 		}
 	}
 	return hands, rests
+}
+
+// endedRuns are the runs of a lot that are done, in the order they began.
+func (s Snapshot) endedRuns(lotID uint64) []*batches.Run {
+	return slices.DeleteFunc(s.Bench.RunsOf(lotID), func(r *batches.Run) bool { return r.EndedAt == nil })
 }
 
 func (s *Schedule) plannedBars(j Job) (hands []Hands, rests []Resting) {
@@ -259,7 +287,7 @@ func (s *Schedule) plannedBars(j Job) (hands []Hands, rests []Resting) {
 		h := Hands{LotID: lotID, Step: index, Name: step.Name, Product: j.Name, Batch: batchNumber, Lot: lotNumber, Pieces: j.Pieces,
 			Person: s.who(p.By), Start: p.Start, End: p.End, State: state, Because: s.stepsByName(j, p.Because), Late: late}
 		if index == j.First && j.Lot != nil {
-			if open := s.openRun(j.Lot.ID); open != nil {
+			if open := s.Bench.OpenRun(j.Lot.ID); open != nil {
 				h.State, h.Person = BarInHand, s.Names[open.PersonID]
 			}
 		}

@@ -21,6 +21,8 @@ const (
 	Short = "/problems/short"
 	// Risk: something speaks against beginning now; it can be done at accepted risk.
 	Risk = "/problems/risk"
+	// MovesPromises: it would move what is promised to others; it can be done once that is agreed to.
+	MovesPromises = "/problems/moves-promises"
 	// Stopped: a check stops the product, and nobody has overruled it.
 	Stopped = "/problems/stopped"
 	// Moved: the thing is no longer in the state the request speaks of.
@@ -29,6 +31,8 @@ const (
 	Away = "/problems/database-away"
 	Slow = "/problems/database-slow"
 	Full = "/problems/disk-full"
+	// Planning: the plan takes too long to make.
+	Planning = "/problems/planning-slow"
 	// Done: a request with this key was carried out, with other content.
 	Done = "/problems/already-done"
 )

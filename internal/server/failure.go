@@ -10,6 +10,7 @@ import (
 	"github.com/danielgtaylor/huma/v2/adapters/humagin"
 
 	"tidykiln/internal/database"
+	"tidykiln/internal/planning"
 	"tidykiln/internal/problem"
 )
 
@@ -24,6 +25,7 @@ var known = []struct {
 	{database.Slow, http.StatusServiceUnavailable, problem.Slow, "The database takes too long to answer: its disk may be busy. Try again in a moment; the same change is never saved twice."},
 	{database.Full, http.StatusInsufficientStorage, problem.Full, "The disk that holds the database is full, so nothing was saved. Make room on it and try again."},
 	{func(err error) bool { return errors.Is(err, context.Canceled) }, http.StatusServiceUnavailable, problem.Away, "The request was given up before it was answered."},
+	{func(err error) bool { return errors.Is(err, planning.ErrSlow) }, http.StatusServiceUnavailable, problem.Planning, "The plan takes longer than usual to make, with so much work in it. Nothing is wrong with what you entered; try again in a moment."},
 	{func(err error) bool { return errors.Is(err, database.ErrKeyReused) }, http.StatusConflict, problem.Done, "This was saved the first time you sent it, before what you changed since. Look at what is there before you send it again."},
 }
 

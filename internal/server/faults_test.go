@@ -184,6 +184,11 @@ func TestAFullDiskIsSaidPlainlyAndNothingIsHalfSaved(t *testing.T) {
 	h := handler(db)
 	body := strings.Replace(anOrder, `"lines"`, `"note":"`+strings.Repeat("x", 2000)+`","lines"`, 1)
 	body = strings.Replace(body, `"quantity":2`, `"quantity":500`, 1)
+	everybody := make([]string, 500)
+	for i := range everybody {
+		everybody[i] = strconv.Itoa(i + 1)
+	}
+	body = strings.Replace(body, `{`, `{"agreed":[`+strings.Join(everybody, ",")+`],`, 1)
 	taken := 0
 	for range 2000 {
 		answer := ask(h, "POST", "/api/orders", body)

@@ -138,7 +138,7 @@ func (a *Area) ChangeRoom(ctx context.Context, c RoomChange) (Room, error) {
 	if !ok {
 		return Room{}, problem.Conflict(problem.Moved, "The sensor is a real one: its weather cannot be chosen.")
 	}
-	err := a.db.Write(ctx, func(tx *gorm.DB) error {
+	err := a.db.WriteAside(ctx, func(tx *gorm.DB) error {
 		return tx.Model(&Room{}).Where("id = 1").Update("raining", c.Raining).Error
 	})
 	if err != nil {
@@ -158,7 +158,7 @@ func (a *Area) KeepReading(ctx context.Context) error {
 	if err != nil {
 		return fmt.Errorf("reading the hygrometer: %w", err)
 	}
-	return a.db.Write(ctx, func(tx *gorm.DB) error {
+	return a.db.WriteAside(ctx, func(tx *gorm.DB) error {
 		err := errors.Join(
 			tx.Model(&Room{}).Where("id = 1").Updates(map[string]any{"celsius": air.Celsius, "humidity": air.Humidity, "read_at": at}).Error,
 			tx.Exec(`INSERT INTO room_hours (hour, celsius, lowest, humidity, readings) VALUES (?, ?, ?, ?, 1)

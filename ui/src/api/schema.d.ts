@@ -299,6 +299,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lots/{id}/keep-rests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a lot's usual rests, or let the plan cut them when it is late */
+        post: operations["keep-rests"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lots/{id}/log": {
         parameters: {
             query?: never;
@@ -523,6 +540,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/moved-promises": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Promises that have moved and of which nobody was told yet */
+        get: operations["list-moved-promises"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/moved-promises/told": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Note that customers know of moves */
+        post: operations["told-moved-promises"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/movements/{id}/reverse": {
         parameters: {
             query?: never;
@@ -584,7 +635,7 @@ export interface paths {
         };
         /** An order, its pieces and what happened when */
         get: operations["get-order"];
-        /** Set another due date or note */
+        /** Set another due date or note, or keep the usual rests */
         put: operations["change-order"];
         post?: never;
         delete?: never;
@@ -1466,6 +1517,7 @@ export interface components {
         Ask: {
             /** Format: date */
             dueOn?: string;
+            keepRests?: boolean;
             lines: components["schemas"]["AskLine"][];
             /**
              * Format: int64
@@ -1474,6 +1526,7 @@ export interface components {
             outletId?: number;
         };
         AskLine: {
+            lettering?: string[];
             /** Format: int64 */
             productId: number;
             /** Format: int64 */
@@ -2009,6 +2062,9 @@ export interface components {
             noGood: number;
             note?: string;
         };
+        Keep: {
+            keep: boolean;
+        };
         LedgerRow: {
             customer: string;
             /** Format: date */
@@ -2096,6 +2152,8 @@ export interface components {
             due?: string;
             /** @description customers, soonest due first */
             for: string[];
+            /** @description the lot keeps its usual rests, whatever its orders say */
+            keepRests: boolean;
             kinds: string[];
             late: boolean;
             /** Format: int64 */
@@ -2121,6 +2179,7 @@ export interface components {
             readyAt?: string;
             rest?: components["schemas"]["Rest"];
             serves: components["schemas"]["Served"][];
+            shortRests: components["schemas"]["ShortRest"][];
             /**
              * Format: int64
              * @description pieces that serve no order
@@ -2414,6 +2473,26 @@ export interface components {
             fix: string;
             why: string;
         };
+        MovedPromise: {
+            /** @description what holds the order up now; empty when nothing much does */
+            because: string;
+            customer: string;
+            /** Format: date */
+            dueOn: string;
+            fromLate: boolean;
+            fromOn: string;
+            /** Format: int64 */
+            id: number;
+            /** Format: date-time */
+            movedAt: string;
+            /** Format: int64 */
+            number: number;
+            /** Format: int64 */
+            orderId: number;
+            toLate: boolean;
+            toOn: string;
+            worse: boolean;
+        };
         Movement: {
             /** Format: date-time */
             at: string;
@@ -2514,9 +2593,12 @@ export interface components {
             unitCost: string;
         };
         NewOrder: {
+            /** @description orders whose promises may move by it */
+            agreed?: number[];
             customer: string;
             /** Format: date */
             dueOn: string;
+            keepRests?: boolean;
             lines: components["schemas"]["NewLine"][];
             note?: string;
             /**
@@ -2581,8 +2663,11 @@ export interface components {
             wantId: number;
         };
         OrderChange: {
+            /** @description orders whose promises may move by it */
+            agreed?: number[];
             /** Format: date */
             dueOn: string;
+            keepRests?: boolean;
             note?: string;
             /** Format: int64 */
             version: number;
@@ -2601,6 +2686,7 @@ export interface components {
             events: components["schemas"]["Event"][];
             /** Format: int64 */
             id: number;
+            keepRests: boolean;
             lines: components["schemas"]["OrderLine"][];
             marks: string[];
             note: string;
@@ -2610,6 +2696,7 @@ export interface components {
             outlet: string;
             products: string[];
             readiness: components["schemas"]["Readiness"];
+            shortRests: components["schemas"]["ShortRest"][];
             /** @enum {string} */
             state: "open" | "handed_over" | "cancelled";
             /** Format: date-time */
@@ -2831,11 +2918,16 @@ export interface components {
         Plan: {
             days: components["schemas"]["Day"][];
             hands: components["schemas"]["Hands"][];
+            /** @description it is of before the last change, and a newer one is being made */
+            making: boolean;
             /** Format: date-time */
             now: string;
+            /** Format: date-time */
+            plannedAt: string;
             rests: components["schemas"]["Resting"][];
             timeZone: string;
             unplanned: components["schemas"]["Unplanned"][];
+            warnings: string[];
         };
         PriceChange: {
             /** Format: int64 */
@@ -2902,6 +2994,7 @@ export interface components {
             /** Format: date-time */
             holdUpUntil?: string;
             lines: components["schemas"]["PromiseLine"][];
+            moves: components["schemas"]["PromiseMove"][];
             /** Format: date-time */
             now: string;
             /** Format: date-time */
@@ -2910,10 +3003,11 @@ export interface components {
             readyAtFloor?: string;
             /** Format: double */
             remakeChance: number;
+            shortRests: components["schemas"]["ShortRest"][];
             /** Format: int64 */
             spareMinutes: number;
             /** @enum {string} */
-            state: "ready" | "spare" | "tight" | "late" | "unplanned" | "closed";
+            state: "ready" | "spare" | "tight" | "late" | "unplanned" | "planning" | "closed";
             total: string;
             totalCost: string;
         };
@@ -2926,6 +3020,20 @@ export interface components {
             quantity: number;
             unitCost: string;
             unitPrice: string;
+        };
+        PromiseMove: {
+            customer: string;
+            /** Format: date */
+            dueOn: string;
+            fromLate: boolean;
+            fromOn: string;
+            /** Format: int64 */
+            number: number;
+            /** Format: int64 */
+            orderId: number;
+            toLate: boolean;
+            toOn: string;
+            worse: boolean;
         };
         Ranked: {
             about: string;
@@ -2961,7 +3069,7 @@ export interface components {
              */
             spareMinutes: number;
             /** @enum {string} */
-            state: "ready" | "spare" | "tight" | "late" | "unplanned" | "closed";
+            state: "ready" | "spare" | "tight" | "late" | "unplanned" | "planning" | "closed";
             /** Format: int64 */
             unstarted: number;
         };
@@ -3386,6 +3494,20 @@ export interface components {
             supplier: string;
             total: string;
         };
+        ShortRest: {
+            /** @description the step it follows */
+            after: string;
+            /**
+             * Format: int64
+             * @description minutes
+             */
+            planned: number;
+            /**
+             * Format: int64
+             * @description minutes
+             */
+            usual: number;
+        };
         SortedBlanks: {
             /** Format: int64 */
             materialId: number;
@@ -3490,6 +3612,9 @@ export interface components {
             resting: components["schemas"]["RestLot"][];
             /** @description open demand not made up into batches */
             wanted: components["schemas"]["Wanted"][];
+        };
+        Told: {
+            ids: number[];
         };
         TroubleChange: {
             add?: string;
@@ -4156,6 +4281,39 @@ export interface operations {
             };
         };
     };
+    "keep-rests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Keep"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "log-step": {
         parameters: {
             query?: never;
@@ -4666,6 +4824,66 @@ export interface operations {
                 content: {
                     "application/json": string;
                 };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-moved-promises": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MovedPromise"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "told-moved-promises": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Told"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Error */
             default: {

@@ -1,0 +1,375 @@
+package planning
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"time"
+
+	"gorm.io/gorm"
+
+	"tidykiln/internal/batches"
+	"tidykiln/internal/database"
+	"tidykiln/internal/orders"
+	"tidykiln/internal/problem"
+	"tidykiln/internal/workshop"
+)
+
+// promise is a row: where an open order's promise stands.
+type promise struct {
+	OrderID uint64 `gorm:"primaryKey"`
+	ReadyOn *workshop.Date
+	Late    bool
+}
+
+// promiseMove is a row: a promise that has moved since it was told.
+type promiseMove struct {
+	ID       uint64
+	OrderID  uint64
+	MovedAt  time.Time
+	FromOn   *workshop.Date
+	FromLate bool
+	ToOn     *workshop.Date
+	ToLate   bool
+	Because  string
+	ToldAt   *time.Time
+}
+
+// longestBecause is what the column holds.
+const longestBecause = 300
+
+func (p promise) standing() standing { return standing{onOf(p.ReadyOn), p.Late} }
+
+func onOf(d *workshop.Date) workshop.Date {
+	if d == nil {
+		return ""
+	}
+	return *d
+}
+
+func orNull(d workshop.Date) *workshop.Date {
+	if d == "" {
+		return nil
+	}
+	return &d
+}
+
+// notePromises compares a new plan with where the promises stood, and notes
+// those that have moved. Nothing is written when none has.
+func (a *Area) notePromises(ctx context.Context, s *Schedule) error {
+	var before map[uint64]promise
+	err := a.db.Read(ctx, func(tx *gorm.DB) (err error) {
+		before, err = loadPromises(tx)
+		return err
+	})
+	if err != nil || len(s.changes(before)) == 0 {
+		return err
+	}
+	err = a.db.WriteAside(ctx, func(tx *gorm.DB) error {
+		revision, err := database.PlanRevision(tx)
+		if err != nil || revision != s.Revision {
+			return err // a newer plan will say
+		}
+		if before, err = loadPromises(tx); err != nil {
+			return err
+		}
+		for _, c := range s.changes(before) {
+			if err := s.note(tx, c); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+	if err != nil {
+		return fmt.Errorf("noting the promises that have moved: %w", err)
+	}
+	return nil
+}
+
+func loadPromises(tx *gorm.DB) (map[uint64]promise, error) {
+	var rows []promise
+	if err := tx.Find(&rows).Error; err != nil {
+		return nil, fmt.Errorf("reading where the promises stand: %w", err)
+	}
+	byOrder := make(map[uint64]promise, len(rows))
+	for _, r := range rows {
+		byOrder[r.OrderID] = r
+	}
+	return byOrder, nil
+}
+
+// change is a promise that stands otherwise than before; gone when it needs
+// no watching any more, and first when it stands for the first time.
+type change struct {
+	order       orders.Order
+	from, to    standing
+	first, gone bool
+}
+
+func (s *Schedule) changes(before map[uint64]promise) (list []change) {
+	watched := map[uint64]bool{}
+	for _, o := range s.Orders {
+		to, known := s.standsAt(o)
+		if !known {
+			continue
+		}
+		watched[o.ID] = true
+		old, stood := before[o.ID]
+		if !stood || old.standing() != to {
+			list = append(list, change{order: o, from: old.standing(), to: to, first: !stood})
+		}
+	}
+	for id := range before {
+		if !watched[id] {
+			list = append(list, change{order: orders.Order{ID: id}, gone: true})
+		}
+	}
+	return list
+}
+
+// note writes one change. A move that was not told yet goes on from where the
+// customer last knew the promise; one that comes back there is none.
+func (s *Schedule) note(tx *gorm.DB, c change) error {
+	untold := func() *gorm.DB { return tx.Where("order_id = ? AND told_at IS NULL", c.order.ID) }
+	if c.gone {
+		if err := tx.Where("order_id = ?", c.order.ID).Delete(&promise{}).Error; err != nil {
+			return err
+		}
+		return untold().Delete(&promiseMove{}).Error
+	}
+	if err := tx.Save(&promise{c.order.ID, orNull(c.to.On), c.to.Late}).Error; err != nil || c.first {
+		return err
+	}
+	move := promiseMove{OrderID: c.order.ID, MovedAt: s.Now, FromOn: orNull(c.from.On), FromLate: c.from.Late}
+	if err := untold().Limit(1).Find(&move).Error; err != nil {
+		return err
+	}
+	if (standing{onOf(move.FromOn), move.FromLate}) == c.to {
+		return untold().Delete(&promiseMove{}).Error
+	}
+	move.MovedAt, move.ToOn, move.ToLate = s.Now, orNull(c.to.On), c.to.Late
+	if last := s.lastJobFor(c.order); last != nil && last.Done != nil {
+		move.Because, _ = s.holdUp(*last)
+	} else if last != nil {
+		move.Because = s.stepsByName(*last, s.unplanned[last.ID])
+	}
+	text := []rune(move.Because)
+	move.Because = string(text[:min(len(text), longestBecause)])
+	return tx.Save(&move).Error
+}
+
+// MovedPromise is a promise that has moved and of which nobody has said yet that it was told.
+type MovedPromise struct {
+	PromiseMove
+	ID      uint64    `json:"id"`
+	MovedAt time.Time `json:"movedAt"`
+	Because string    `json:"because" doc:"what holds the order up now; empty when nothing much does"`
+}
+
+// MovedPromises lists the promises that have moved and were not told, soonest due first.
+func (a *Area) MovedPromises(ctx context.Context) (moves []MovedPromise, err error) {
+	moves = []MovedPromise{}
+	err = a.db.Read(ctx, func(tx *gorm.DB) error {
+		var rows []struct {
+			Move     promiseMove `gorm:"embedded"`
+			Number   int
+			Customer string
+			DueOn    workshop.Date
+		}
+		err := tx.Table("promise_moves").Select("promise_moves.*, orders.number, customers.name AS customer, orders.due_on").
+			Joins("JOIN orders ON orders.id = promise_moves.order_id AND orders.state = 'open'").Joins("JOIN customers ON customers.id = orders.customer_id").
+			Where("told_at IS NULL").Order("orders.due_on, orders.number").Limit(mostMoves).Scan(&rows).Error
+		if err != nil {
+			return fmt.Errorf("reading the promises that have moved: %w", err)
+		}
+		for _, r := range rows {
+			o := orders.Order{ID: r.Move.OrderID, Number: r.Number, Customer: orders.Customer{Name: r.Customer}, DueOn: r.DueOn}
+			m, _ := moved(o, standing{onOf(r.Move.FromOn), r.Move.FromLate}, standing{onOf(r.Move.ToOn), r.Move.ToLate})
+			moves = append(moves, MovedPromise{m, r.Move.ID, r.Move.MovedAt, r.Move.Because})
+		}
+		return nil
+	})
+	return moves, err
+}
+
+// mostMoves bounds how many moves are shown at once.
+const mostMoves = 200
+
+// Told notes that customers know of the moves.
+func (a *Area) Told(ctx context.Context, ids []uint64) error {
+	return a.db.WriteAside(ctx, func(tx *gorm.DB) error {
+		var rows []promiseMove
+		if err := tx.Where("id IN ? AND told_at IS NULL", append(ids, 0)).Find(&rows).Error; err != nil {
+			return fmt.Errorf("reading the promises that have moved: %w", err)
+		}
+		for _, r := range rows {
+			if err := noteTold(tx, r, a.now()); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+}
+
+func noteTold(tx *gorm.DB, r promiseMove, now time.Time) error {
+	r.ToldAt = &now
+	if err := tx.Save(&r).Error; err != nil {
+		return fmt.Errorf("noting that a promise's move was told: %w", err)
+	}
+	return orders.AddEvent(tx, r.OrderID, now, "Told: ready %s, before it was %s", dayInWords(onOf(r.ToOn)), dayInWords(onOf(r.FromOn)))
+}
+
+func dayInWords(d workshop.Date) string {
+	if d == "" {
+		return "no day yet"
+	}
+	return d.At(0, time.UTC).Format("Monday 2 January")
+}
+
+// Agreed names the orders whose move somebody has agreed to.
+type Agreed struct {
+	Agreed []uint64 `json:"agreed,omitempty" maxItems:"500" nullable:"false" doc:"orders whose promises may move by it"`
+}
+
+// refusal is the answer to what would make promises worse that nobody agreed to move; nil when there are none.
+func (in Agreed) refusal(moves []PromiseMove) error {
+	var worse []PromiseMove
+	agreed := map[uint64]bool{}
+	for _, id := range in.Agreed {
+		agreed[id] = true
+	}
+	for _, m := range moves {
+		if m.Worse && !agreed[m.OrderID] {
+			worse = append(worse, m)
+		}
+	}
+	if len(worse) == 0 {
+		return nil
+	}
+	p := problem.Conflict(problem.MovesPromises, "This would move %s that nobody has agreed to move: %s.", counted(len(worse), "promise"), worse[0].inWords())
+	for _, m := range worse {
+		p.Errors = append(p.Errors, problem.Field{Location: fmt.Sprintf("order.%d", m.OrderID), Message: m.inWords()})
+	}
+	return p
+}
+
+func (m PromiseMove) inWords() string {
+	to := "ready " + dayInWords(m.ToOn)
+	if m.ToLate && !m.FromLate {
+		to += ", late"
+	}
+	return fmt.Sprintf("%s, order %d, from %s to %s", m.Customer, m.Number, dayInWords(m.FromOn), to)
+}
+
+func counted(n int, of string) string {
+	if n == 1 {
+		return "1 " + of
+	}
+	return fmt.Sprintf("%d %ss", n, of)
+}
+
+// NewOrder is an order being taken, with the moves that were agreed to.
+type NewOrder struct {
+	orders.NewOrder
+	Agreed
+}
+
+// TakeOrder takes an order as it was promised: when it would make worse what
+// is promised to others, only if that was agreed to.
+func (a *Area) TakeOrder(ctx context.Context, in NewOrder) (o orders.Order, err error) {
+	ask := Ask{OutletID: in.OutletID, DueOn: in.DueOn, KeepRests: in.KeepRests}
+	for _, l := range in.Lines {
+		ask.Lines = append(ask.Lines, AskLine{l.ProductID, l.Quantity, l.Lettering})
+	}
+	work := func(ctx context.Context, s *Schedule) ([]PromiseMove, error) {
+		p, err := a.promise(ctx, s, ask)
+		return p.Moves, err
+	}
+	err = a.agreed(ctx, in.Agreed, &o, work, func(tx *gorm.DB) error {
+		o, err = batches.TakeOrder(tx, in.NewOrder, a.now())
+		return err
+	})
+	return o, err
+}
+
+// OrderChange is a change of an order, with the moves that were agreed to.
+type OrderChange struct {
+	orders.OrderChange
+	Agreed
+}
+
+// ChangeOrder changes an order; what that makes worse for others must have been agreed to.
+func (a *Area) ChangeOrder(ctx context.Context, id uint64, in OrderChange) error {
+	work := func(ctx context.Context, s *Schedule) ([]PromiseMove, error) {
+		if i := slices.IndexFunc(s.Orders, func(o orders.Order) bool { return o.ID == id }); i >= 0 && s.Orders[i].DueOn != in.DueOn {
+			if err := orders.CheckDue("dueOn", in.DueOn, s.Basis.Workshop, s.Now); err != nil {
+				return nil, err
+			}
+		}
+		then, err := makeSchedule(ctx, s.changed(id, func(o *orders.Order) { o.DueOn, o.KeepRests = in.DueOn, in.KeepRests }))
+		if err != nil {
+			return nil, planned(ctx, err)
+		}
+		moves := s.moves(then)
+		return slices.DeleteFunc(moves, func(m PromiseMove) bool { return m.OrderID == id }), nil
+	}
+	return a.agreed(ctx, in.Agreed, nil, work, func(tx *gorm.DB) error { return orders.Change(tx, id, in.OrderChange, a.now()) })
+}
+
+// mostTries bounds how often a change is planned anew because others wrote meanwhile.
+const mostTries = 4
+
+// agreed carries a change out on the state that its moves were worked out for.
+// A request sent again is answered as the first time, whatever it would move now.
+func (a *Area) agreed(ctx context.Context, in Agreed, into any, work func(context.Context, *Schedule) ([]PromiseMove, error), write func(*gorm.DB) error) error {
+	release, err := a.question(ctx)
+	if err != nil {
+		return err
+	}
+	defer release()
+	for range mostTries {
+		s, err := a.fresh(ctx)
+		if err != nil {
+			return err
+		}
+		moves, trouble := work(ctx, s)
+		if trouble == nil {
+			trouble = in.refusal(moves)
+		}
+		again := false
+		err = a.db.Answer(ctx, into, func(tx *gorm.DB) error {
+			revision, err := database.PlanRevision(tx)
+			if err != nil {
+				return err
+			}
+			if again = revision != s.Revision+1; again {
+				return errPassedOver
+			}
+			if trouble != nil {
+				return trouble
+			}
+			if err := write(tx); err != nil {
+				return err
+			}
+			return s.noteAgreed(tx, moves)
+		})
+		if !again {
+			return err
+		}
+	}
+	return problem.Conflict(problem.Stale, "Others are saving just now. Try again.")
+}
+
+// noteAgreed lets the promises stand where it was agreed that they move.
+func (s *Schedule) noteAgreed(tx *gorm.DB, moves []PromiseMove) error {
+	for _, m := range moves {
+		if !m.Worse {
+			continue
+		}
+		c := change{order: orders.Order{ID: m.OrderID}, from: standing{m.FromOn, m.FromLate}, to: standing{m.ToOn, m.ToLate}}
+		if err := s.note(tx, c); err != nil {
+			return fmt.Errorf("noting what was agreed to: %w", err)
+		}
+	}
+	return nil
+}

@@ -1,0 +1,257 @@
+package planning_test
+
+import (
+	"fmt"
+	"math/rand/v2"
+	"sync"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"tidykiln/internal/batches"
+	"tidykiln/internal/orders"
+	"tidykiln/internal/planning"
+	"tidykiln/internal/problem"
+	"tidykiln/internal/workshop"
+)
+
+func lamps(b *bench, n int) []planning.AskLine {
+	return []planning.AskLine{{ProductID: b.product, Quantity: n}}
+}
+
+func newOrder(b *bench, due workshop.Date, n int, agreed ...uint64) planning.NewOrder {
+	return planning.NewOrder{NewOrder: orders.NewOrder{Customer: "Reed Club", DueOn: due, Lines: []orders.NewLine{{ProductID: b.product, Quantity: n}}}, Agreed: planning.Agreed{Agreed: agreed}}
+}
+
+func TestTheQuestionAndTheTakingAreOneComputation(t *testing.T) {
+	b := newBench(t)
+	random := rand.New(rand.NewPCG(12, 3))
+	for range 25 {
+		ask := planning.Ask{DueOn: workshop.Date("2027-03-02").Add(random.IntN(25)), KeepRests: random.IntN(2) == 0, Lines: lamps(b, 1+random.IntN(14))}
+		p, err := b.planning.Promise(b.ctx, ask)
+		require.NoError(t, err)
+		before, err := b.planning.Ledger(b.ctx)
+		require.NoError(t, err)
+		in := newOrder(b, ask.DueOn, ask.Lines[0].Quantity)
+		in.KeepRests = ask.KeepRests
+		worse := 0
+		for _, m := range p.Moves {
+			if m.Worse {
+				worse++
+				in.Agreed.Agreed = append(in.Agreed.Agreed, m.OrderID)
+			}
+		}
+		if worse > 0 {
+			unasked := in
+			unasked.Agreed.Agreed = in.Agreed.Agreed[1:]
+			_, err := b.planning.TakeOrder(b.ctx, unasked)
+			var refused *problem.Problem
+			require.ErrorAs(t, err, &refused)
+			assert.Equal(t, problem.MovesPromises, refused.Type)
+			assert.Len(t, refused.Errors, 1, "it names whose promise nobody agreed to move")
+		}
+		o, err := b.planning.TakeOrder(b.ctx, in)
+		require.NoError(t, err)
+		assert.Equal(t, p.ReadyAt, b.row(o.ID).Readiness.At, "what was said is what is planned")
+		moved := map[uint64]workshop.Date{}
+		for _, m := range p.Moves {
+			moved[m.OrderID] = m.ToOn
+		}
+		for _, row := range before {
+			now := b.row(row.ID).Readiness
+			if on, said := moved[row.ID]; said {
+				assert.Equal(t, on, workshop.DateOf(*now.At, time.UTC), "moved to where it was said")
+				continue
+			}
+			assert.Equal(t, workshop.DateOf(*row.Readiness.At, time.UTC), workshop.DateOf(*now.At, time.UTC), "nothing moves that was not named")
+			assert.Equal(t, row.Readiness.State == planning.ReadyLate, now.State == planning.ReadyLate)
+		}
+		if random.IntN(3) == 0 {
+			b.makeLots()
+		}
+	}
+}
+
+// makeLots makes up all that is open, in the lots that are proposed.
+func (b *bench) makeLots() {
+	b.Helper()
+	demand, err := b.batches.Demand(b.ctx)
+	require.NoError(b, err)
+	in := batches.NewBatch{ProductID: b.product, Extras: demand[0].Extras, Lots: demand[0].Lots}
+	for _, w := range demand[0].Wants {
+		in.WantIDs = append(in.WantIDs, w.WantID)
+	}
+	if len(in.WantIDs) == 0 || len(in.WantIDs)+in.Extras > 500 {
+		return
+	}
+	if in.Pilot = demand[0].Pilot != ""; in.Pilot {
+		in.Lots = demand[0].Lots
+	}
+	_, err = b.batches.Make(b.ctx, in)
+	require.NoError(b, err)
+}
+
+func TestPromisesThatMoveAreToldUntilSomebodyHasToldThem(t *testing.T) {
+	b := newBench(t)
+	o := b.order("2027-03-05", 6)
+	before := b.row(o.ID).Readiness
+	require.Equal(t, planning.ReadySpare, before.State)
+	moves := func() []planning.MovedPromise {
+		b.row(o.ID) // the plan follows
+		moves, err := b.planning.MovedPromises(b.ctx)
+		require.NoError(t, err)
+		return moves
+	}
+	require.Empty(t, moves(), "what stands for the first time has not moved")
+	sick := func(off ...workshop.DaysOff) {
+		b.change(func(w *workshop.Workshop) { w.People[0].DaysOff = off })
+	}
+	sick(workshop.DaysOff{FirstDay: "2027-03-02", LastDay: "2027-03-05"})
+	told := moves()
+	require.Len(t, told, 1)
+	assert.Equal(t, o.ID, told[0].OrderID)
+	assert.Equal(t, "Reed Club", told[0].Customer)
+	assert.Equal(t, workshop.DateOf(*before.At, time.UTC), told[0].FromOn)
+	assert.False(t, told[0].FromLate)
+	assert.True(t, told[0].ToLate)
+	assert.True(t, told[0].Worse)
+	assert.NotEmpty(t, told[0].Because)
+	sick()
+	assert.Empty(t, moves(), "back where the customer knows it")
+	sick(workshop.DaysOff{FirstDay: "2027-03-02", LastDay: "2027-03-05"})
+	sick(workshop.DaysOff{FirstDay: "2027-03-02", LastDay: "2027-03-09"})
+	again := moves()
+	require.Len(t, again, 1)
+	assert.Equal(t, told[0].FromOn, again[0].FromOn, "from where it was told, not from the move between")
+	require.NoError(t, b.planning.Told(b.ctx, []uint64{again[0].ID}))
+	assert.Empty(t, moves())
+	page, err := b.planning.Order(b.ctx, o.ID)
+	require.NoError(t, err)
+	assert.Contains(t, page.Events[len(page.Events)-1].Text, "Told: ready ")
+	require.NoError(t, b.batches.CancelOrder(b.ctx, o.ID, b.row(o.ID).Version))
+	assert.Empty(t, moves())
+}
+
+func TestShortRestsAreSaidAndCanBeKept(t *testing.T) {
+	b := newBench(t)
+	ask := planning.Ask{DueOn: "2027-03-03", Lines: lamps(b, 4)}
+	p, err := b.planning.Promise(b.ctx, ask)
+	require.NoError(t, err)
+	require.NotEmpty(t, p.ShortRests, "late, so rests are the shortest safe ones")
+	o := b.order(ask.DueOn, 4)
+	page, err := b.planning.Order(b.ctx, o.ID)
+	require.NoError(t, err)
+	assert.Equal(t, p.ShortRests, page.ShortRests)
+	require.NoError(t, b.planning.ChangeOrder(b.ctx, o.ID, planning.OrderChange{OrderChange: orders.OrderChange{DueOn: ask.DueOn, KeepRests: true, Version: 1}}))
+	kept, err := b.planning.Order(b.ctx, o.ID)
+	require.NoError(t, err)
+	assert.Empty(t, kept.ShortRests)
+	assert.True(t, kept.KeepRests)
+	assert.True(t, kept.Readiness.At.After(*page.Readiness.At))
+
+	require.NoError(t, b.planning.ChangeOrder(b.ctx, o.ID, planning.OrderChange{OrderChange: orders.OrderChange{DueOn: ask.DueOn, Version: 2}}))
+	lot := b.make(0)
+	before, err := b.planning.Lot(b.ctx, lot)
+	require.NoError(t, err)
+	require.NotEmpty(t, before.ShortRests)
+	require.NoError(t, b.batches.KeepRests(b.ctx, lot, batches.Keep{Keep: true}))
+	after, err := b.planning.Lot(b.ctx, lot)
+	require.NoError(t, err)
+	assert.Empty(t, after.ShortRests)
+	assert.True(t, after.KeepRests)
+}
+
+func TestARackLaidOverItsPlacesStopsNoPlan(t *testing.T) {
+	b := newBench(t)
+	b.change(func(w *workshop.Workshop) { w.RackPlaces = 10 })
+	first, second := b.make(6), b.make(6)
+	for step := range 4 {
+		b.step(first, step)
+	}
+	for step := range 3 {
+		b.step(second, step)
+	}
+	_, err := b.batches.TakeUp(b.ctx, second, batches.TakeUp{PersonID: b.person, Step: 3})
+	var refused *problem.Problem
+	require.ErrorAs(t, err, &refused)
+	assert.Equal(t, problem.Risk, refused.Type)
+	assert.Contains(t, refused.Detail, "2 places too few")
+	b.step(second, 3)
+	o := b.order("2027-03-19", 3)
+	p, err := b.planning.Days(b.ctx, "", 14)
+	require.NoError(t, err)
+	assert.Empty(t, p.Unplanned)
+	require.Len(t, p.Warnings, 1)
+	assert.Regexp(t, "^The rack is overfull: 2 more rest on it than its 10 places hold, until .*[0-9]", p.Warnings[0])
+	assert.NotNil(t, b.row(o.ID).Readiness.At)
+}
+
+func TestAStepPutDownQueuesIntoOpenHoursAndOnlyTheRunningOneHasThePerson(t *testing.T) {
+	b := newBench(t)
+	var lots []uint64
+	for range 3 {
+		lots = append(lots, b.make(4))
+	}
+	for _, lot := range lots {
+		b.takeUp(lot, 0)
+		b.now = b.now.Add(2 * time.Minute)
+	}
+	b.at(1, "22:00")
+	hands := map[uint64]planning.Hands{}
+	for _, h := range b.hands() {
+		if h.Step == 0 {
+			hands[h.LotID] = h
+		}
+	}
+	assert.True(t, hands[lots[2]].End.Before(b.now.Add(time.Hour)), "the running one is in hand now")
+	for _, lot := range lots[:2] {
+		assert.Equal(t, 9, hands[lot].Start.Hour(), "what was put down waits for the morning")
+	}
+	assert.NotEqual(t, hands[lots[0]].Start, hands[lots[1]].Start)
+}
+
+// Sixteen pages that ask at once after a write share one plan, and answer by
+// the plan that stands while it is made.
+func TestOnePlanIsMadeHoweverManyAsk(t *testing.T) {
+	b := newBench(t)
+	b.order("2027-03-12", 6)
+	standing := b.days()
+	b.order("2027-03-12", 3)
+	b.planning.Patience = time.Nanosecond
+	var pages sync.WaitGroup
+	answers := make([]planning.Plan, 16)
+	for i := range answers {
+		pages.Go(func() { answers[i] = b.days() })
+	}
+	pages.Wait()
+	for _, p := range answers {
+		if p.Making {
+			assert.Equal(t, standing.PlannedAt, p.PlannedAt)
+		}
+	}
+	b.planning.Patience = 0
+	assert.False(t, b.days().Making)
+	rows, err := b.planning.Ledger(b.ctx)
+	require.NoError(t, err)
+	assert.Len(t, rows, 2)
+}
+
+func TestAnOrderOfThousandsIsPlannedByLots(t *testing.T) {
+	b := newBench(t)
+	in := newOrder(b, "2028-03-12", 500)
+	for range 9 {
+		in.Lines = append(in.Lines, in.Lines[0])
+	}
+	o, err := b.planning.TakeOrder(b.ctx, in)
+	require.NoError(t, err)
+	assert.NotEqual(t, planning.ReadyComing, b.row(o.ID).Readiness.State, fmt.Sprint(b.row(o.ID).Readiness))
+}
+
+func (b *bench) days() planning.Plan {
+	b.Helper()
+	p, err := b.planning.Days(b.ctx, "", 14)
+	require.NoError(b, err)
+	return p
+}
