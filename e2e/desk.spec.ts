@@ -82,7 +82,7 @@ test('hours that end before they begin are refused beside their day, and nothing
   await expect(page.getByLabel('Rack places')).toHaveValue('144')
   await page.getByLabel('Monday to').first().fill('16:00')
   await page.getByRole('button', { name: 'Save', exact: true }).click()
-  await expect(page.getByText('Saved. The plan follows.')).toBeVisible()
+  await expect(page.getByText('Saved.', { exact: true })).toBeVisible()
   await page.reload()
   await expect(page.getByLabel('Rack places')).toHaveValue('144')
 })

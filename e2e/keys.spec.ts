@@ -111,7 +111,7 @@ test('in US measures sizes are shown and read in inches', async ({ page }) => {
   await open(page, studio.url + '/workshop')
   await page.getByLabel('Measures').selectOption('us')
   await page.getByRole('button', { name: 'Save', exact: true }).click()
-  await expect(page.getByText('Saved. The plan follows.')).toBeVisible()
+  await expect(page.getByText('Saved.', { exact: true })).toBeVisible()
   await open(page, studio.url + '/products/new')
   await page.getByLabel('Name it').fill('Inch ornament')
   await page.getByLabel('Across').fill('3 3/4')

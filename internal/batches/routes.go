@@ -51,6 +51,13 @@ func (a *Area) Mount(api huma.API) {
 			b, err := a.Make(ctx, in.Body)
 			return &wire.Body[Made]{Body: Made{b.ID, b.Number}}, err
 		})
+	huma.Register(api, huma.Operation{OperationID: "list-past-batches", Method: http.MethodGet, Path: "/api/batches", Summary: "Batches that are finished or abandoned, the latest first"},
+		func(ctx context.Context, in *struct {
+			Page int `query:"page" minimum:"1" maximum:"100000" default:"1"`
+		}) (*wire.Body[PastPage], error) {
+			p, err := a.Past(ctx, in.Page)
+			return &wire.Body[PastPage]{Body: p}, err
+		})
 	huma.Register(api, huma.Operation{OperationID: "get-account", Method: http.MethodGet, Path: "/api/batches/{id}/account", Summary: "A batch as it was planned and as it really went"},
 		func(ctx context.Context, in *wire.ByID) (*wire.Body[Account], error) {
 			acc, err := a.Account(ctx, in.ID)

@@ -46,6 +46,11 @@ func LoadBench(tx *gorm.DB, closedSince time.Time) (b Bench, err error) {
 	if err := tx.Where("state = ? OR closed_at >= ?", Open, closedSince).Order("number").Find(&batches).Error; err != nil {
 		return b, fmt.Errorf("reading the batches: %w", err)
 	}
+	return loadBench(tx, batches)
+}
+
+// loadBench reads what belongs to batches.
+func loadBench(tx *gorm.DB, batches []Batch) (b Bench, err error) {
 	b.Batches = make(map[uint64]Batch, len(batches))
 	ids := []uint64{0}
 	for _, batch := range batches {

@@ -14,7 +14,6 @@ import (
 	"tidykiln/core/craft"
 	"tidykiln/internal/batches"
 	"tidykiln/internal/document"
-	"tidykiln/internal/problem"
 )
 
 // BatchPage is a batch with its lots and what happened to it.
@@ -40,16 +39,36 @@ func (a *Area) Batch(ctx context.Context, id uint64) (page BatchPage, err error)
 	if err != nil {
 		return page, err
 	}
-	batch, known := s.Bench.Batches[id]
-	if !known {
-		return page, problem.NotFound("batch at the bench")
+	err = a.db.Read(ctx, func(tx *gorm.DB) error {
+		bench, err := s.benchOf(tx, id)
+		if err != nil {
+			return err
+		}
+		page = s.batchPage(bench, bench.Batches[id])
+		events, err := batches.EventsOf(tx, id)
+		for _, e := range events {
+			page.Events = append(page.Events, Event{e.At, e.Text})
+		}
+		return err
+	})
+	return page, err
+}
+
+// benchOf is the bench that a batch stands on, or is read for it when it has long left.
+func (s *Schedule) benchOf(tx *gorm.DB, id uint64) (batches.Bench, error) {
+	if _, known := s.Bench.Batches[id]; known {
+		return s.Bench, nil
 	}
-	page = BatchPage{Batch: batch, Lots: []BatchLot{}, Events: []Event{}}
-	for _, l := range s.Bench.Lots {
-		if l.BatchID != id {
+	return batches.LoadWhole(tx, id)
+}
+
+func (s *Schedule) batchPage(bench batches.Bench, batch batches.Batch) BatchPage {
+	page := BatchPage{Batch: batch, Lots: []BatchLot{}, Events: []Event{}}
+	for _, l := range bench.Lots {
+		if l.BatchID != batch.ID {
 			continue
 		}
-		lot := BatchLot{LotID: l.ID, Lot: l.Number, Pilot: batch.PilotLot != nil && *batch.PilotLot == l.Number, Pieces: len(s.Bench.PiecesOf(l.ID))}
+		lot := BatchLot{LotID: l.ID, Lot: l.Number, Pilot: batch.PilotLot != nil && *batch.PilotLot == l.Number, Pieces: len(bench.PiecesOf(l.ID))}
 		if l.ClosedAt == nil {
 			lot.StepName = batch.Recipe.Steps[l.NextStep].Name
 		}
@@ -58,14 +77,7 @@ func (a *Area) Batch(ctx context.Context, id uint64) (page BatchPage, err error)
 		}
 		page.Lots = append(page.Lots, lot)
 	}
-	err = a.db.Read(ctx, func(tx *gorm.DB) error {
-		events, err := batches.EventsOf(tx, id)
-		for _, e := range events {
-			page.Events = append(page.Events, Event{e.At, e.Text})
-		}
-		return err
-	})
-	return page, err
+	return page
 }
 
 // cardAsk is a request for a batch's card; host is where the code on it leads.
@@ -86,10 +98,11 @@ func (a *Area) Card(ctx context.Context, id uint64, host string) ([]byte, error)
 	if err != nil {
 		return nil, err
 	}
-	batch, known := s.Bench.Batches[id]
-	if !known {
-		return nil, problem.NotFound("batch at the bench")
+	bench := s.Bench
+	if err := a.db.Read(ctx, func(tx *gorm.DB) (err error) { bench, err = s.benchOf(tx, id); return err }); err != nil {
+		return nil, err
 	}
+	batch := bench.Batches[id]
 	card := document.BatchCard{
 		Title:    fmt.Sprintf("Batch %d · %s", batch.Number, batch.ProductName),
 		Subtitle: fmt.Sprintf("%s, %s, on %s", s.Basis.Methods[batch.Recipe.Method].Name, batch.Recipe.Look, batch.Blank.Surface.Words()),
@@ -97,7 +110,7 @@ func (a *Area) Card(ctx context.Context, id uint64, host string) ([]byte, error)
 		Foot:     craft.LabelsFirst,
 	}
 	pieces := 0
-	for _, p := range s.Bench.Pieces {
+	for _, p := range bench.Pieces {
 		if *p.BatchID != id {
 			continue
 		}

@@ -10,7 +10,7 @@ import (
 
 // Found is one thing that a search has found.
 type Found struct {
-	Kind   string `json:"kind" enum:"order,product,lot"`
+	Kind   string `json:"kind" enum:"order,product,lot,batch"`
 	ID     uint64 `json:"id"`
 	Title  string `json:"title"`
 	Detail string `json:"detail"`
@@ -19,7 +19,7 @@ type Found struct {
 // mostFound bounds what each kind contributes to a search.
 const mostFound = 8
 
-// Find looks for a text in orders (number, customer, lettering), open lots and products.
+// Find looks for a text in orders (number, customer, lettering), open lots, past batches and products.
 func (a *Area) Find(ctx context.Context, text string) (found []Found, err error) {
 	found = []Found{}
 	text = strings.TrimSpace(text)
@@ -37,6 +37,9 @@ func (a *Area) Find(ctx context.Context, text string) (found []Found, err error)
 		FROM lots l JOIN batches b ON b.id = l.batch_id
 		WHERE b.state = 'open' AND l.closed_at IS NULL AND (CONCAT('batch ', b.number) LIKE @like OR b.product_name LIKE @like)
 		ORDER BY b.number, l.number LIMIT @most`,
+		`SELECT 'batch' AS kind, b.id, CONCAT('Batch ', b.number, ', ', b.state) AS title, b.product_name AS detail
+		FROM batches b WHERE b.state <> 'open' AND (CONCAT('batch ', b.number) LIKE @like OR b.product_name LIKE @like)
+		ORDER BY b.closed_at DESC LIMIT @most`,
 		`SELECT 'product' AS kind, id, name AS title, method AS detail FROM products
 		WHERE archived_at IS NULL AND name LIKE @like ORDER BY name LIMIT @most`,
 	}

@@ -81,6 +81,7 @@ type OrderPage struct {
 
 // OrderLine is a line with where each of its pieces is.
 type OrderLine struct {
+	ProductID uint64          `json:"productId"`
 	Product   string          `json:"product"`
 	Quantity  int             `json:"quantity"`
 	UnitPrice decimal.Decimal `json:"unitPrice"`
@@ -134,7 +135,7 @@ func (a *Area) Order(ctx context.Context, id uint64) (page OrderPage, err error)
 	}
 	page = OrderPage{LedgerRow: s.row(o), Note: o.Note, Outlet: o.OutletName, TakenAt: o.TakenAt, Lines: []OrderLine{}, Events: happened, ShortRests: s.shortRests(o), KeepRests: o.KeepRests}
 	for _, l := range o.Lines {
-		line := OrderLine{Product: l.ProductName, Quantity: l.Quantity, UnitPrice: l.UnitPrice, Pieces: []OrderPiece{}}
+		line := OrderLine{ProductID: l.ProductID, Product: l.ProductName, Quantity: l.Quantity, UnitPrice: l.UnitPrice, Pieces: []OrderPiece{}}
 		for _, w := range l.Wants {
 			piece := OrderPiece{Lettering: w.Lettering, Mark: s.mark(o, w)}
 			if lot := s.ByWant[w.ID].LotID; lot != nil {

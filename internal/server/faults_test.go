@@ -97,7 +97,7 @@ func TestASlowDatabaseIsSaidPlainly(t *testing.T) {
 	assert.Equal(t, "/problems/database-slow", typeOf(t, answer))
 }
 
-const anOrder = `{"customer":"Sedge Scouts","dueOn":"2027-05-20","lines":[{"productId":3,"quantity":2}]}`
+var anOrder = `{"agreed":[` + everybody() + `],"customer":"Sedge Scouts","dueOn":"2027-05-20","lines":[{"productId":3,"quantity":2}]}`
 
 func orderCount(t *testing.T, h http.Handler) int {
 	return strings.Count(ask(h, "GET", "/api/orders", "").Body.String(), "Sedge Scouts")
@@ -184,11 +184,6 @@ func TestAFullDiskIsSaidPlainlyAndNothingIsHalfSaved(t *testing.T) {
 	h := handler(db)
 	body := strings.Replace(anOrder, `"lines"`, `"note":"`+strings.Repeat("x", 2000)+`","lines"`, 1)
 	body = strings.Replace(body, `"quantity":2`, `"quantity":500`, 1)
-	everybody := make([]string, 500)
-	for i := range everybody {
-		everybody[i] = strconv.Itoa(i + 1)
-	}
-	body = strings.Replace(body, `{`, `{"agreed":[`+strings.Join(everybody, ",")+`],`, 1)
 	taken := 0
 	for range 2000 {
 		answer := ask(h, "POST", "/api/orders", body)
@@ -275,4 +270,13 @@ func TestEveryListenerIsToldOfAChange(t *testing.T) {
 	stop()
 	for range phone { // the stream ends with the server, which does not wait for it
 	}
+}
+
+// everybody agrees to whatever an order moves.
+func everybody() string {
+	orders := make([]string, 500)
+	for i := range orders {
+		orders[i] = strconv.Itoa(i + 1)
+	}
+	return strings.Join(orders, ",")
 }

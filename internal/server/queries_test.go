@@ -51,7 +51,7 @@ func (s studio) fill(t *testing.T) {
 		require.Less(t, answer.Code, 300, "%s %s %s: %s", method, path, body, answer.Body)
 	}
 	for i := range 25 {
-		made("POST", "/api/orders", fmt.Sprintf(`{"customer":"Customer %d","dueOn":"2027-06-%02d","lines":[{"productId":3,"quantity":6},{"productId":3,"quantity":1}]}`, i, i+1))
+		made("POST", "/api/orders", fmt.Sprintf(`{"agreed":[`+everybody()+`],"customer":"Customer %d","dueOn":"2027-06-%02d","lines":[{"productId":3,"quantity":6},{"productId":3,"quantity":1}]}`, i, i+1))
 		made("POST", "/api/products/1/method", fmt.Sprintf(`{"name":"way number %d"}`, i))
 	}
 	for _, op := range s.operations() {

@@ -11,7 +11,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** Batches that are finished or abandoned, the latest first */
+        get: operations["list-past-batches"];
         put?: never;
         /** Make up a batch */
         post: operations["make-batch"];
@@ -1930,7 +1931,7 @@ export interface components {
             /** Format: int64 */
             id: number;
             /** @enum {string} */
-            kind: "order" | "product" | "lot";
+            kind: "order" | "product" | "lot" | "batch";
             title: string;
         };
         Hands: {
@@ -2676,6 +2677,8 @@ export interface components {
             pieces: components["schemas"]["OrderPiece"][];
             product: string;
             /** Format: int64 */
+            productId: number;
+            /** Format: int64 */
             quantity: number;
             unitPrice: string;
         };
@@ -2853,6 +2856,35 @@ export interface components {
             id: string;
             name: string;
             with?: string;
+        };
+        Past: {
+            /** Format: date-time */
+            closedAt: string;
+            /** Format: date-time */
+            createdAt: string;
+            /**
+             * Format: int64
+             * @description that came out good, wherever they are now
+             */
+            good: number;
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            number: number;
+            /** Format: int64 */
+            pieces: number;
+            /** Format: int64 */
+            productId: number;
+            productName: string;
+            /** Format: int64 */
+            spoiled: number;
+            /** @enum {string} */
+            state: "finished" | "abandoned";
+        };
+        PastPage: {
+            batches: components["schemas"]["Past"][];
+            /** Format: int64 */
+            total: number;
         };
         PerPiece: {
             labour: string;
@@ -3734,6 +3766,37 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    "list-past-batches": {
+        parameters: {
+            query?: {
+                page?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PastPage"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "make-batch": {
         parameters: {
             query?: never;

@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { connection } from '../api/client'
 import DayRibbon from '../planning/DayRibbon.vue'
+import MovedPromises from '../planning/MovedPromises.vue'
 import RestEnds from '../planning/RestEnds.vue'
 import { useKeys } from '../shared/keys'
 import { personId } from '../shared/settings'
@@ -100,6 +101,7 @@ async function actOnToast() {
   </div>
   <RestEnds />
   <DayRibbon />
+  <MovedPromises />
   <FirstSteps />
   <div class="floor" :class="{ trayed: shown }">
     <main id="page" tabindex="-1">

@@ -37,6 +37,7 @@ function go(f: Schemas['Found']) {
   shown.value = false
   if (f.kind === 'product') return router.push(`/products/${f.id}`)
   if (f.kind === 'order') return router.push({ path: '/orders', query: { tray: `order:${f.id}` } })
+  if (f.kind === 'batch') return router.push({ path: '/notebook/batches', query: { tray: `batch:${f.id}` } })
   return router.push({ path: '/plan', query: { tray: `lot:${f.id}` } })
 }
 </script>

@@ -29,6 +29,11 @@ export const router = createRouter({
       meta: { title: 'Costs' },
     },
     { path: '/notebook', component: () => import('../products/GuidePage.vue'), meta: { title: 'Notebook' } },
+    {
+      path: '/notebook/batches',
+      component: () => import('../batches/PastBatches.vue'),
+      meta: { title: 'Past batches' },
+    },
     { path: '/workshop', component: () => import('../workshop/WorkshopPage.vue'), meta: { title: 'Workshop' } },
     { path: '/:rest(.*)*', component: () => import('./NothingHere.vue'), meta: { title: 'Nothing here' } },
   ],

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
-import { useRouter } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 import { answerOf, api } from '../api/client'
 import { useAct } from '../shared/act'
 import { now } from '../shared/clock'
@@ -14,6 +14,9 @@ import { freePrints, splitLots } from './lots'
 // Open demand of one product becomes a batch. id is the product, or 0.
 const props = defineProps<{ id: number }>()
 const router = useRouter()
+const route = useRoute()
+// The order that it is made up for, if it is for one: its pieces come first, and only they to begin with.
+const forOrder = computed(() => Number(route.query.for) || 0)
 const { act, busy, trouble, fault } = useAct()
 const { data: demand } = useQuery({ queryKey: ['demand'], queryFn: () => answerOf(api.GET('/api/demand')) })
 
@@ -36,7 +39,9 @@ watch(
 watch(
   () => (choice.value ? `${choice.value.productId}:${choice.value.wants.length}` : ''),
   () => {
-    started.value = Math.min(mostPieces, (choice.value?.wants.length ?? 0) + (choice.value?.extras ?? 0))
+    const own = (choice.value?.wants ?? []).filter((w) => w.orderId === forOrder.value).length
+    const all = (choice.value?.wants.length ?? 0) + (choice.value?.extras ?? 0)
+    started.value = Math.min(mostPieces, own || all)
     pilot.value = Boolean(choice.value?.pilot)
   },
   { immediate: true },
@@ -53,7 +58,12 @@ const lots = computed(() =>
     .filter(Boolean)
     .map(Number),
 )
-const wants = computed(() => (choice.value?.wants ?? []).slice(0, Math.max(0, started.value)))
+const wants = computed(() => {
+  const all = choice.value?.wants ?? []
+  const own = (w: (typeof all)[number]) => w.orderId === forOrder.value
+  return [...all.filter(own), ...all.filter((w) => !own(w))].slice(0, Math.max(0, started.value))
+})
+const others = computed(() => (choice.value?.wants.length ?? 0) - wants.value.length)
 const extras = computed(() => Math.max(0, started.value - wants.value.length))
 const serves = computed(() => {
   const by = new Map<number, { customer: string; dueOn: string; pieces: number }>()
@@ -68,6 +78,12 @@ const free = computed(() => freePrints(started.value, choice.value?.onSheet ?? 0
 const lotFault = computed(
   () => fault('lots') || Object.entries(trouble.value?.fields ?? {}).find(([k]) => k.startsWith('lots['))?.[1] || '',
 )
+
+const actName = computed(() => {
+  if (!started.value) return 'Say how many to start'
+  if (!lots.value.length) return 'Say in which lots'
+  return `Start ${started.value} in ${lots.value.length === 1 ? 'one lot' : `${lots.value.length} lots`}`
+})
 
 async function make() {
   const made = await act(() =>
@@ -172,7 +188,13 @@ async function make() {
           </li>
         </ul>
       </div>
-      <p v-else class="quiet">
+      <p v-if="forOrder && others > 0" class="quiet">
+        {{ others }} more {{ others === 1 ? 'is' : 'are' }} wanted by other orders.
+        <button class="word" type="button" @click="started = choice.wants.length + choice.extras">
+          Start all {{ choice.wants.length + choice.extras }}
+        </button>
+      </p>
+      <p v-if="!serves.length" class="quiet">
         {{
           choice.lettered
             ? 'No names are open, so there is nothing to start.'
@@ -190,8 +212,8 @@ async function make() {
     </template>
     <div class="foot">
       <p v-if="trouble" class="note brick" role="alert">{{ trouble.message }}</p>
-      <button class="act" type="submit" :disabled="busy || !choice">
-        {{ busy ? 'Saving' : `Start ${started} in ${lots.length === 1 ? 'one lot' : `${lots.length} lots`}` }}
+      <button class="act" type="submit" :disabled="busy || !choice || started < 1">
+        {{ busy ? 'Saving' : actName }}
       </button>
     </div>
   </form>

@@ -59,7 +59,11 @@ const letteringFault = (i: number) =>
 const ask = computed(() => ({
   outletId: outletId.value,
   dueOn: dueOn.value || undefined,
-  lines: lines.value.map((l) => ({ productId: l.productId, quantity: Number(l.quantity) })),
+  lines: lines.value.map((l) => ({
+    productId: l.productId,
+    quantity: Number(l.quantity),
+    ...(productOf(l)?.lettered ? { lettering: letteringOf(l).slice(0, Number(l.quantity) || 0) } : {}),
+  })),
 }))
 const whole = (a: typeof ask.value) =>
   a.lines.every((l) => l.productId > 0 && Number.isInteger(l.quantity) && l.quantity >= 1 && l.quantity <= 500)
@@ -96,6 +100,8 @@ async function take() {
           outletId: outletId.value,
           dueOn: dueOn.value,
           note: note.value,
+          // What the card says it moves is agreed to by the button that names it.
+          agreed: worse.value.map((m) => m.orderId),
           lines: lines.value.map((l) => ({
             productId: l.productId,
             quantity: Number(l.quantity),
@@ -109,7 +115,12 @@ async function take() {
   say({ text: `Order ${made.number} taken.` })
   await open('order', made.id)
 }
-const actName = computed(() => (dueOn.value ? `Promise ${dayName(dueOn.value, dateOf(now.value))}` : 'Take the order'))
+const worse = computed(() => promise.value?.moves.filter((m) => m.worse) ?? [])
+const actName = computed(() => {
+  const name = dueOn.value ? `Promise ${dayName(dueOn.value, dateOf(now.value))}` : 'Take the order'
+  if (!worse.value.length) return name
+  return `${name}, and move ${worse.value.length === 1 ? 'one promise' : `${worse.value.length} promises`}`
+})
 </script>
 
 <template>

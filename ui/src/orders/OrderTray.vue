@@ -2,9 +2,11 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import { answerOf, api, type Schemas } from '../api/client'
+import AskDialog from '../shared/AskDialog.vue'
 import ClashNote from '../shared/ClashNote.vue'
 import FieldRow from '../shared/FieldRow.vue'
 import PieceStrip from '../shared/PieceStrip.vue'
+import ShortRests from '../shared/ShortRests.vue'
 import SaveTrouble from '../shared/SaveTrouble.vue'
 import { useAct } from '../shared/act'
 import { thisMinute } from '../shared/clock'
@@ -28,7 +30,7 @@ const changing = ref(false)
 const cancelling = ref(false)
 const { form, version, clashes, keepMine, takeTheirs, fill } = useDraft(
   () => order.value,
-  ({ dueOn, note }) => ({ dueOn, note }),
+  ({ dueOn, note, keepRests }) => ({ dueOn, note, keepRests }),
 )
 watch(changing, (on) => {
   if (on && order.value) fill(order.value)
@@ -49,15 +51,35 @@ async function handOver() {
   await tell(() => answerOf(api.POST('/api/orders/{id}/hand-over', { ...params.value, body: { version: o.version } })))
   if (trouble.value) return
   const undo = () =>
-    tell(() => answerOf(api.POST('/api/orders/{id}/take-back', { ...params.value, body: { version: o.version + 1 } })))
+    tell(() =>
+      answerOf(api.POST('/api/orders/{id}/take-back', { ...params.value, body: { version: order.value!.version } })),
+    )
   say({ text: `Order ${o.number} handed over.`, action: 'Undo', act: undo })
 }
+// What a change would move is named first, and done only when that is agreed to.
+const moving = ref<{ names: string[]; agree: () => Promise<void> } | null>(null)
+async function change(body: Omit<Schemas['OrderChange'], 'agreed'>, agreed: number[] = []) {
+  moving.value = null
+  await act(() => answerOf(api.PUT('/api/orders/{id}', { ...params.value, body: { ...body, agreed } })))
+  if (trouble.value?.type === '/problems/moves-promises') {
+    const named = Object.entries(trouble.value.fields)
+    const ids = named.map(([field]) => Number(field.replace('order.', '')))
+    moving.value = { names: named.map(([, words]) => words), agree: () => change(body, [...agreed, ...ids]) }
+  }
+}
 async function save() {
-  await act(() =>
-    answerOf(api.PUT('/api/orders/{id}', { ...params.value, body: { ...form.value!, version: version.value } })),
-  )
+  await change({ ...form.value!, version: version.value })
   if (!trouble.value) changing.value = false
 }
+const keepRests = (keep: boolean) => {
+  const { dueOn, note, version } = order.value!
+  return change({ dueOn, note, keepRests: keep, version })
+}
+// The product that has most yet to be begun.
+const toBegin = computed(() => {
+  const open = (l: Schemas['OrderLine']) => l.pieces.filter((p) => p.mark === 'notStarted' && !p.lotId).length
+  return [...(order.value?.lines ?? [])].sort((a, b) => open(b) - open(a))[0]?.productId
+})
 async function cancel() {
   cancelling.value = false
   await tell(() =>
@@ -78,12 +100,24 @@ async function cancel() {
     <p v-else class="note glaze">{{ order.state === 'handed_over' ? 'Handed over.' : 'Cancelled.' }}</p>
     <p v-if="order.note && !changing">{{ order.note }}</p>
     <PieceStrip :marks="order.marks" />
+    <ShortRests
+      v-if="order.state === 'open'"
+      :rests="order.shortRests"
+      :keeps="order.keepRests"
+      :busy="busy"
+      @keep="keepRests"
+    />
 
     <div v-if="order.state === 'open'" class="acts">
       <button v-if="order.readiness.state === 'ready'" class="act" type="button" :disabled="busy" @click="handOver">
         Hand over
       </button>
-      <button v-else-if="order.readiness.unstarted > 0" class="act" type="button" @click="open('new-batch')">
+      <button
+        v-else-if="order.readiness.unstarted > 0"
+        class="act"
+        type="button"
+        @click="open('new-batch', toBegin, { for: String(order.id) })"
+      >
         Make up a batch
       </button>
       <button class="side" type="button" :aria-expanded="changing" @click="changing = !changing">Change</button>
@@ -149,6 +183,18 @@ async function cancel() {
       </li>
     </ol>
   </div>
+  <AskDialog
+    v-if="moving"
+    title="This moves promises"
+    :why="`It would move what is promised to others:`"
+    @wait="moving = null"
+  >
+    <span v-for="n in moving.names" :key="n" class="line">{{ n }}</span>
+    <template #acts>
+      <button class="side" type="button" @click="moving.agree()">Move them</button>
+      <button class="act" type="button" @click="moving = null">Leave it as it is</button>
+    </template>
+  </AskDialog>
   <el-dialog v-model="cancelling" title="Cancel this order?" width="420">
     <p>Plain pieces made for it go to the shelf. Pieces with names stay in their batch and serve nobody.</p>
     <template #footer>
@@ -189,6 +235,9 @@ section,
   padding: 3px 0;
   border-bottom: 1px solid var(--line);
   overflow-wrap: anywhere;
+}
+.line {
+  display: block;
 }
 .events {
   display: grid;

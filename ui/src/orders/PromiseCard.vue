@@ -4,7 +4,8 @@ import type { Schemas } from '../api/client'
 import { thisMinute } from '../shared/clock'
 import { amount, currency } from '../shared/money'
 import RecipeBars from '../shared/RecipeBars.vue'
-import { moment } from '../shared/time'
+import MoveList from '../planning/MoveList.vue'
+import { duration, moment } from '../shared/time'
 import { spare } from './readiness'
 
 // Whether the date can be held, and what the order earns.
@@ -23,14 +24,12 @@ const holdUp = computed(() => {
   const p = props.promise
   if (!p.holdUp) return ''
   if (!p.holdUpUntil) return `${p.holdUp}.`
-  const until = moment(p.holdUpUntil, thisMinute.value)
-  const why = p.holdUp.includes('rack is full')
-    ? `the rack is full until ${until}`
-    : p.holdUp.includes('busy')
-      ? `${p.holdUp} until ${until}`
-      : `working hours come round again ${until}`
-  return `Because ${why}.`
+  const hours = p.holdUp.endsWith('hours') || p.holdUp.startsWith('working hours')
+  return hours
+    ? `Because working hours come round again ${moment(p.holdUpUntil, thisMinute.value)}.`
+    : `Because ${p.holdUp}.`
 })
+const worse = computed(() => props.promise.moves.filter((m) => m.worse))
 const chance = computed(() => Math.round(props.promise.remakeChance * 10))
 </script>
 
@@ -41,15 +40,26 @@ const chance = computed(() => Math.round(props.promise.remakeChance * 10))
       <p v-if="promise.state === 'late' && promise.due" class="bad">{{ spare(promise.spareMinutes) }}</p>
       <p v-if="holdUp" class="quiet">{{ holdUp }}</p>
       <p v-if="promise.readyAtFloor && promise.readyAtFloor !== promise.readyAt" class="quiet">
-        At usual rests. {{ moment(promise.readyAtFloor, thisMinute) }} if every rest is the shortest safe one. Moves
-        nothing that is promised.
+        At usual rests. {{ moment(promise.readyAtFloor, thisMinute) }} if every rest is the shortest safe one.
       </p>
+      <p v-if="promise.shortRests.length" class="quiet">
+        It rests shorter than usual for that:
+        <template v-for="(r, i) in promise.shortRests" :key="r.after"
+          >{{ i ? ', ' : '' }}after {{ r.after.toLowerCase() }} {{ duration(r.planned) }} instead of
+          {{ duration(r.usual) }}</template
+        >.
+      </p>
+      <div v-if="worse.length" class="note brick">
+        <p>Taking it moves {{ worse.length === 1 ? 'a promise' : `${worse.length} promises` }}:</p>
+        <MoveList :moves="worse" />
+      </div>
+      <p v-else class="quiet">Makes nothing that is promised later.</p>
       <p v-if="promise.fromShelf" class="quiet">{{ promise.fromShelf }} from the shelf.</p>
     </div>
-    <RecipeBars v-for="l in promise.lines" :key="l.productId" :bars="l.bars" />
+    <RecipeBars v-for="(l, i) in promise.lines" :key="i" :bars="l.bars" />
     <table>
       <tbody>
-        <tr v-for="l in promise.lines" :key="l.productId">
+        <tr v-for="(l, i) in promise.lines" :key="i">
           <th scope="row">
             {{ l.quantity }} × {{ l.product }} at {{ amount(l.unitPrice)
             }}<span class="quiet">, costs you {{ l.unitCost }} each</span>

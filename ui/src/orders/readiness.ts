@@ -17,6 +17,8 @@ export function standing(r: Schemas['Readiness'], now: Moment): string {
       return 'ready, collect'
     case 'closed':
       return 'closed'
+    case 'planning':
+      return 'its place is being worked out'
     case 'unplanned':
       return 'finds no place in the plan'
     default: {

@@ -1,7 +1,9 @@
 <script setup lang="ts">
+import { useQueryClient } from '@tanstack/vue-query'
 import { computed, nextTick, ref, watch } from 'vue'
 import { now, thisMinute } from '../shared/clock'
 import { ribbonHeight } from '../shared/settings'
+import { moment } from '../shared/time'
 import { useTray } from '../shared/tray'
 import { useElementHeight } from '../shared/useElementSize'
 import DayStrip from './DayStrip.vue'
@@ -26,6 +28,13 @@ watch(height, (tall) => {
   if (day.value && tall > 0) ribbonHeight.value = tall
 })
 
+// While a new plan is made the pages stand by the one before; once it is there they are read afresh.
+const queries = useQueryClient()
+const making = computed(() => plan.value?.making ?? false)
+watch(making, (on, before) => {
+  if (before && !on) void queries.invalidateQueries()
+})
+
 // Where the ribbon scrolls sideways, it begins at now.
 watch(scale, async (ready, before) => {
   if (!ready || before) return
@@ -37,6 +46,10 @@ watch(scale, async (ready, before) => {
 
 <template>
   <section class="ribbon" aria-label="The day">
+    <p v-if="making && plan" class="quiet" role="status">
+      By the plan of {{ moment(plan.plannedAt, thisMinute) }}; a new one is being made.
+    </p>
+    <p v-for="w in plan?.warnings ?? []" :key="w" class="note brick">{{ w }}</p>
     <div ref="scroller" class="scroller">
       <DayStrip
         v-if="day && plan && scale"

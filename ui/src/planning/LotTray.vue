@@ -5,6 +5,7 @@ import { useAct } from '../shared/act'
 import { thisMinute } from '../shared/clock'
 import { dateOf, dayName, duration, moment } from '../shared/time'
 import { useTray } from '../shared/tray'
+import ShortRests from '../shared/ShortRests.vue'
 import LogStepForm from './LogStepForm.vue'
 import { useLot } from './queries'
 import RiskDialog from './RiskDialog.vue'
@@ -30,12 +31,14 @@ const reason = (s: Schemas['LotStep']) => {
   if (said.startsWith('ideal rest after')) return `its usual rest ${said.slice('ideal rest '.length)} is over then`
   if (said.startsWith('rest after')) return `the shortest safe ${said} is over then`
   if (said.startsWith('end of')) return `it follows at once on the ${said}`
-  if (said.endsWith('busy') || said.endsWith('full')) return `${said} until then`
   if (said.endsWith('hours')) return `${said} begin then`
   return said
 }
 const undo = (runId: number) =>
   tell(() => answerOf(api.POST('/api/runs/{id}/undo', { params: { path: { id: runId } } })))
+
+const keepRests = (keep: boolean) =>
+  tell(() => answerOf(api.POST('/api/lots/{id}/keep-rests', { params: { path: { id: props.id } }, body: { keep } })))
 
 async function abandon() {
   const { batchId, batchVersion } = lot.value!
@@ -66,6 +69,7 @@ async function abandon() {
       <p v-if="lot.pressed" class="note brick">
         The rest’s latest moment falls outside working hours. Sand lightly before the next coat, or come in for it.
       </p>
+      <ShortRests :rests="lot.shortRests" :keeps="lot.keepRests" :busy="busy" @keep="keepRests" />
       <p v-if="lot.unplanned" class="note brick">No place in the plan: {{ lot.unplanned }}.</p>
       <div v-if="!inHand && lot.open" class="acts">
         <button

@@ -41,6 +41,7 @@ const words: Record<Readiness['state'], string> = {
   tight: 'tight',
   late: 'late',
   unplanned: 'no place',
+  planning: '',
   closed: '',
 }
 const pressing = (r: Readiness) => ['tight', 'late', 'unplanned'].includes(r.state)

@@ -10,6 +10,8 @@ export function usePlan(from: MaybeRefOrGetter<string | undefined>, days: number
     queryKey: computed(() => ['plan', toValue(from) ?? 'today', days]),
     queryFn: () => answerOf(api.GET('/api/plan', { params: { query: { from: toValue(from), days } } })),
     placeholderData: keepPreviousData,
+    // A plan that is being made is there in a moment.
+    refetchInterval: (query) => (query.state.data?.making ? 500 : undefined),
   })
 }
 

@@ -59,6 +59,7 @@ async function take() {
 <template>
   <div class="head">
     <h1>What went wrong?</h1>
+    <RouterLink class="word" to="/notebook/batches">Past batches</RouterLink>
     <input
       v-model="text"
       class="pick"

@@ -25,8 +25,9 @@ export function useTray() {
     const kind = kinds.find((k) => text === k || text.startsWith(`${k}:`))
     return kind ? { kind, id: Number(text.slice(kind.length + 1)) || 0 } : null
   })
-  const open = (kind: TrayKind, id?: number) =>
-    router.push({ query: { ...route.query, tray: id === undefined ? kind : `${kind}:${id}` } })
-  const close = () => router.push({ query: { ...route.query, tray: undefined } })
+  // more says what else of the thing is meant, such as the order that a batch is made up for.
+  const open = (kind: TrayKind, id?: number, more: Record<string, string> = {}) =>
+    router.push({ query: { ...route.query, for: undefined, ...more, tray: id === undefined ? kind : `${kind}:${id}` } })
+  const close = () => router.push({ query: { ...route.query, for: undefined, tray: undefined } })
   return { shown, open, close }
 }

@@ -73,7 +73,7 @@ async function save() {
   const saved = await act(() => answerOf(api.PUT('/api/workshop', { body })))
   if (!saved) return
   fill(saved)
-  say({ text: 'Saved. The plan follows.' })
+  say({ text: 'Saved.' })
 }
 </script>
 

@@ -1,0 +1,99 @@
+<script setup lang="ts">
+import { keepPreviousData, useQuery } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
+import { answerOf, api } from '../api/client'
+import { thisMinute } from '../shared/clock'
+import { dateOf, dayName } from '../shared/time'
+import { useTray } from '../shared/tray'
+
+// The batches that are finished or abandoned, the latest first.
+const { open, shown } = useTray()
+const page = ref(1)
+const { data, error } = useQuery({
+  queryKey: computed(() => ['past-batches', page.value]),
+  queryFn: () => answerOf(api.GET('/api/batches', { params: { query: { page: page.value } } })),
+  placeholderData: keepPreviousData,
+})
+const pages = computed(() => Math.max(1, Math.ceil((data.value?.total ?? 0) / 40)))
+</script>
+
+<template>
+  <div class="head">
+    <h1>Past batches</h1>
+    <RouterLink class="word" to="/notebook">What went wrong?</RouterLink>
+  </div>
+  <p v-if="error" class="empty">{{ error.message }}</p>
+  <p v-else-if="data && data.total === 0" class="empty">
+    Batches stand here once they are finished, with what was planned and what was real.
+  </p>
+  <ul v-else-if="data">
+    <li v-for="b in data.batches" :key="b.id">
+      <button
+        type="button"
+        class="row"
+        :class="{ picked: shown?.kind === 'batch' && shown.id === b.id }"
+        @click="open('batch', b.id)"
+      >
+        <span class="quiet">{{ b.number }}</span>
+        <b>{{ b.productName }}</b>
+        <span>
+          {{ b.state === 'abandoned' ? 'abandoned' : `${b.good} of ${b.pieces} good`
+          }}<template v-if="b.spoiled">, {{ b.spoiled }} spoiled</template>
+        </span>
+        <span class="quiet when">{{ dayName(dateOf(b.closedAt), dateOf(thisMinute)) }}</span>
+      </button>
+    </li>
+  </ul>
+  <p v-if="pages > 1" class="pages">
+    <button class="side" type="button" :disabled="page === 1" @click="page--">Later ones</button>
+    <span class="quiet">page {{ page }} of {{ pages }}</span>
+    <button class="side" type="button" :disabled="page >= pages" @click="page++">Earlier ones</button>
+  </p>
+</template>
+
+<style scoped>
+.head {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 20px;
+  align-items: baseline;
+  justify-content: space-between;
+  margin-bottom: 8px;
+}
+.row {
+  display: grid;
+  grid-template-columns: 44px minmax(0, 1.2fr) minmax(0, 1fr) auto;
+  gap: 4px 12px;
+  align-items: center;
+  width: 100%;
+  min-height: 48px;
+  padding: 6px 0;
+  border: 0;
+  border-bottom: 1px solid var(--line);
+  background: none;
+  text-align: left;
+  overflow-wrap: anywhere;
+  cursor: pointer;
+}
+.row:hover,
+.row.picked {
+  background: var(--sheet);
+}
+.pages {
+  display: flex;
+  gap: 16px;
+  align-items: center;
+  margin-top: 12px;
+}
+@media (max-width: 640px) {
+  .row {
+    grid-template-columns: 36px minmax(0, 1fr);
+  }
+  .when {
+    grid-column: 2;
+  }
+  .row > :nth-child(3) {
+    grid-column: 2;
+  }
+}
+</style>
