@@ -21,6 +21,12 @@ export async function done(page: Page, step: string) {
   await expect(card(page, step)).toHaveCount(0)
 }
 
+// promise takes the order once the page has said what that does to what is promised.
+export async function promise(page: Page) {
+  await expect(page.locator('.promise[aria-busy="false"]')).toBeVisible()
+  await page.getByRole('button', { name: /^Promise/ }).click()
+}
+
 // spoil names one piece of the step in hand as lost.
 export async function spoil(page: Page, step: string, piece: string, reason: string) {
   await card(page, step).getByRole('button', { name: /spoiled$/ }).click()

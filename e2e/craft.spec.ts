@@ -1,5 +1,5 @@
 import { expect, type Page } from '@playwright/test'
-import { card, done, ready, takeUp } from './bench'
+import { card, done, promise, ready, takeUp } from './bench'
 import { test } from './device'
 import { startStudio } from './studio.mjs'
 
@@ -51,7 +51,7 @@ test('from a blank to a method, a stop mended, and a batch behind a pilot', asyn
   await page.getByLabel(/^Lettering/).fill('Sill\nSluice\nPaddle')
   await page.getByLabel('Pieces').fill('3')
   await page.getByLabel('Due on').fill('2027-06-01')
-  await page.getByRole('button', { name: /^Promise/ }).click()
+  await promise(page)
   await page.getByRole('button', { name: 'Make up a batch' }).click()
   await page.getByLabel('Of', { exact: true }).selectOption({ label: 'Eel-weir tumbler · 3 wanted' })
   await expect(page.getByText('Mend it, or overrule it')).toBeVisible()

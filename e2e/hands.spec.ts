@@ -62,6 +62,7 @@ test('an order goes from its promise to the shelf by the keyboard alone', async 
   await page.keyboard.type('Galley')
   await expect(order.getByLabel('Product').locator('option:checked')).toHaveText('Galley jar')
   await type(page, order.getByLabel(/^Lettering/), 'Treble\nTenor')
+  await expect(order.locator('.promise[aria-busy="false"]')).toBeVisible()
   await press(page, order.getByRole('button', { name: /^Promise/ }))
   await expect(page.getByText(/Order \d+ taken/)).toBeVisible()
   await page.keyboard.press('Escape')

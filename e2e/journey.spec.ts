@@ -1,5 +1,5 @@
 import { expect, type Page } from '@playwright/test'
-import { card, done, ready, resting, spoil, takeUp } from './bench'
+import { card, done, promise, ready, resting, spoil, takeUp } from './bench'
 import { test } from './device'
 import { startStudio } from './studio.mjs'
 
@@ -70,18 +70,18 @@ async function takeTheOrder(page: Page) {
   await expect(page.getByText(`12 × Crew ornament at 15.50, costs you ${Number(perPiece.total).toFixed(2)} each`)).toBeVisible()
   await expect(page.getByText('An hour earns')).toBeVisible()
 
-  await page.getByRole('button', { name: /^Promise/ }).click()
+  await promise(page)
   await expect(page.getByText('12 pieces, but 11 lines of lettering').first()).toBeVisible()
   await expect(page.getByLabel(/^Lettering/)).toHaveValue(/Eleven · Kelp/)
   await page.getByLabel(/^Lettering/).fill(names.join('\n'))
-  await page.getByRole('button', { name: /^Promise/ }).click()
+  await promise(page)
   await expect(page.getByRole('heading', { name: 'Sedge Island Scouts' })).toBeVisible()
   await expect(page.getByText('12 not begun').first()).toBeVisible()
 }
 
 async function makeUpTheBatch(page: Page) {
   await page.getByRole('button', { name: 'Make up a batch' }).click()
-  await expect(page.getByLabel('Pieces to start')).toHaveValue('13')
+  await expect(page.getByLabel('Pieces to start')).toHaveValue('12')
   await page.getByLabel('Pieces to start').fill('12')
   await expect(page.getByText('12 for Sedge Island Scouts')).toBeVisible()
   await expect(page.getByLabel('In lots of')).toHaveValue('1 + 11')
@@ -194,7 +194,7 @@ test('a spare good piece fills the next order of the same plain thing', async ({
     await page.getByLabel('Product').selectOption({ label: 'Lamp-night ornament' })
     await page.getByLabel('Due on').fill('2027-05-14')
     await expect(page.getByRole('heading', { name: 'Ready now, from the shelf' })).toBeVisible()
-    await page.getByRole('button', { name: /^Promise/ }).click()
+    await promise(page)
     await expect(page.getByText('1 piece taken from the shelf')).toBeVisible()
     await expect(page.getByRole('complementary', { name: 'Order' }).getByRole('button', { name: 'Hand over' })).toBeVisible()
   } finally {

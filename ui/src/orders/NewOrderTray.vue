@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { keepPreviousData, useQuery } from '@tanstack/vue-query'
-import { computed, ref, watch } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import { answerOf, api } from '../api/client'
 import { useAct } from '../shared/act'
 import { now } from '../shared/clock'
@@ -70,13 +70,17 @@ const whole = (a: typeof ask.value) =>
 const askable = computed(() => whole(ask.value))
 
 // The answer comes while typing: the question waits until fingers pause.
-const settled = ref(ask.value)
+const settled = shallowRef(ask.value)
 let pause: ReturnType<typeof setTimeout> | undefined
 watch(ask, (next) => {
   clearTimeout(pause)
   pause = setTimeout(() => (settled.value = next), 250)
 })
-const { data: promise, error: refused } = useQuery({
+const {
+  data: promise,
+  error: refused,
+  isFetching,
+} = useQuery({
   queryKey: computed(() => ['promise', settled.value]),
   queryFn: () => answerOf(api.POST('/api/promise', { body: settled.value })),
   enabled: computed(() => whole(settled.value)),
@@ -207,7 +211,7 @@ const actName = computed(() => {
         </select>
       </FieldRow>
     </div>
-    <PromiseCard v-if="promise && askable" :promise="promise" />
+    <PromiseCard v-if="promise && askable" :promise="promise" :asking="isFetching || settled !== ask" />
     <p v-else-if="refused" class="note brick">{{ refused.message }}</p>
     <p v-else-if="!askable" class="note">From 1 to 500 pieces of each.</p>
     <FieldRow v-slot="f" label="Note" :fault="fault('note')">

@@ -9,7 +9,8 @@ import { duration, moment } from '../shared/time'
 import { spare } from './readiness'
 
 // Whether the date can be held, and what the order earns.
-const props = defineProps<{ promise: Schemas['Promise'] }>()
+// asking tells that the answer to what was typed last is still to come.
+const props = defineProps<{ promise: Schemas['Promise']; asking: boolean }>()
 
 const late = computed(() => props.promise.state === 'late' || props.promise.state === 'unplanned')
 const heading = computed(() => {
@@ -34,7 +35,7 @@ const chance = computed(() => Math.round(props.promise.remakeChance * 10))
 </script>
 
 <template>
-  <div class="promise" aria-live="polite">
+  <div class="promise" aria-live="polite" :aria-busy="asking">
     <div class="when" :class="{ late, tight: promise.state === 'tight' }">
       <h2>{{ heading }}</h2>
       <p v-if="promise.state === 'late' && promise.due" class="bad">{{ spare(promise.spareMinutes) }}</p>
@@ -49,7 +50,7 @@ const chance = computed(() => Math.round(props.promise.remakeChance * 10))
           {{ duration(r.usual) }}</template
         >.
       </p>
-      <div v-if="worse.length" class="note brick">
+      <div v-if="worse.length" class="note" :class="{ brick: worse.some((m) => m.toLate && !m.fromLate) }">
         <p>Taking it moves {{ worse.length === 1 ? 'a promise' : `${worse.length} promises` }}:</p>
         <MoveList :moves="worse" />
       </div>
