@@ -132,7 +132,8 @@ func (c *Choice) choosePrint(w Wish) {
 func (c *Choice) lookAhead(w Wish) {
 	mirrored := c.Method.MustMirror(w.Blank.ThroughBlank)
 	p := Product{Family: c.Method.Family, Blank: w.Blank, Lettered: w.Lettered, Recipe: c.Recipe,
-		Picture: craft.Picture{Kind: c.Print.Kind, Carrier: c.Print.Carrier, Gsm: 80, Mirrored: &mirrored}}
+		Picture: w.Picture}
+	p.Picture.Kind, p.Picture.Carrier, p.Picture.Gsm, p.Picture.Mirrored = c.Print.Kind, c.Print.Carrier, usualGsm, &mirrored
 	for _, f := range Find(p.Problem(Room{})) {
 		switch f.Level {
 		case Stop:
@@ -144,6 +145,9 @@ func (c *Choice) lookAhead(w Wish) {
 		}
 	}
 }
+
+// usualGsm is the weight, in g/m², of the plain paper that a method is weighed with.
+const usualGsm = 80
 
 func (c *Choice) judgeThePicture(w Wish) {
 	f := newFacts(Problem{Method: c.Method.Family, Print: Print{Carrier: &c.Print.Carrier}})

@@ -42,10 +42,47 @@ func byTone(f facts, applies bool, dark, medium Level) []hit {
 	switch {
 	case !applies:
 		return nil
-	case is(f.Blank.Tone, craft.Dark):
+	case is(f.tone(), craft.Dark):
 		return whole(dark)
 	}
-	return when(is(f.Blank.Tone, craft.Medium), medium)
+	return when(is(f.tone(), craft.Medium), medium)
+}
+
+// darkBase says what can be done about it on this surface, in this method.
+func darkBase(f facts) []hit {
+	hits := byTone(f, f.clear(), Stop, Tip)
+	for i := range hits {
+		switch {
+		case f.Method == "decal-face-up":
+			hits[i].fix = "Print on white film, or back clear film with white ink."
+		case f.Method == "sublimation":
+			hits[i].fix = "Use a blank with a white or light coating: the dye has no white of its own."
+		case f.Method == "tape-lift":
+			hits[i].fix = "Use a decal on white film, or ink-backed film: tape stays clear."
+		case f.Blank.Surface != nil && !f.paintable():
+			hits[i].fix = "Choose a light blank, or a method whose ground is white: photo medium, white film, ink-backed film."
+		}
+	}
+	return hits
+}
+
+// pictureTooBig compares the picture, as it lies, with the face it must lie within.
+func pictureTooBig(f facts) []hit {
+	w, wKnown := f.border(f.Blank.WidthMm, f.Artwork.WidthMm)
+	h, hKnown := f.border(f.Blank.HeightMm, f.Artwork.HeightMm)
+	if wKnown && w < -hair || hKnown && h < -hair {
+		return whole(Stop)
+	}
+	if !is(f.Blank.Outline, Disc) || !wKnown || !hKnown {
+		return nil
+	}
+	// A corner of the picture lies within the ellipse, or runs over the rim.
+	x, y := *f.Artwork.WidthMm / *f.Blank.WidthMm, *f.Artwork.HeightMm / *f.Blank.HeightMm
+	hits := when(x*x+y*y > 1+hair, Stop)
+	for i := range hits {
+		hits[i].fix = "Make the picture smaller so that its corners lie on the disc, or cut it round."
+	}
+	return hits
 }
 
 func baseNotCured(f facts) []hit {

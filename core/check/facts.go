@@ -30,6 +30,8 @@ type hit struct {
 	level Level
 	step  *int
 	args  []any
+	// fix is what to do instead of what the rule says, where that does not hold here.
+	fix string
 }
 
 func (h hit) say(why string) string {
@@ -120,6 +122,26 @@ func (f facts) rest(i, k int) float64 {
 		total += s.RestMinutes
 	}
 	return total
+}
+
+// tone is how light it is under the picture: as the last base coat before it
+// leaves it, or else as the blank is.
+func (f facts) tone() *craft.Tone {
+	on := f.first(0, len(f.steps), puttings...)
+	if on < 0 {
+		on = len(f.steps)
+	}
+	for i := on - 1; i >= 0; i-- {
+		if s := f.steps[i]; s.Do == craft.PaintBase && s.Tone != "" {
+			return &s.Tone
+		}
+	}
+	return f.Blank.Tone
+}
+
+// paintable tells whether a base coat can lighten what is under the picture.
+func (f facts) paintable() bool {
+	return oneOf(f.Blank.Surface, craft.WoodBare, craft.WoodPainted, craft.BoardPainted, craft.Stone, craft.StonePainted, craft.Canvas, craft.CeramicUnglazed, craft.Metal)
 }
 
 // layWith is the medium of the last lay before step i.

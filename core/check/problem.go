@@ -6,6 +6,7 @@
 package check
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 
@@ -37,16 +38,27 @@ type Problem struct {
 
 // Blank is what the piece is made of and for.
 type Blank struct {
-	Surface      *craft.Surface `json:"surface,omitempty"`
-	Tone         *craft.Tone    `json:"tone,omitempty"`
-	WidthMm      *float64       `json:"widthMm,omitempty"`
-	HeightMm     *float64       `json:"heightMm,omitempty"`
-	PrintedSides *int           `json:"printedSides,omitempty"`
-	Drinkware    *bool          `json:"drinkware,omitempty"`
-	RimGapMm     *float64       `json:"rimGapMm,omitempty"`
-	FoodContact  *bool          `json:"foodContact,omitempty"`
-	HoldsFlame   *bool          `json:"holdsFlame,omitempty"`
+	Surface  *craft.Surface `json:"surface,omitempty"`
+	Tone     *craft.Tone    `json:"tone,omitempty"`
+	WidthMm  *float64       `json:"widthMm,omitempty"`
+	HeightMm *float64       `json:"heightMm,omitempty"`
+	// Outline is what the picture must lie within; nil is a rectangle.
+	Outline      *Outline `json:"outline,omitempty"`
+	PrintedSides *int     `json:"printedSides,omitempty"`
+	Drinkware    *bool    `json:"drinkware,omitempty"`
+	RimGapMm     *float64 `json:"rimGapMm,omitempty"`
+	FoodContact  *bool    `json:"foodContact,omitempty"`
+	HoldsFlame   *bool    `json:"holdsFlame,omitempty"`
 }
+
+// Outline is the shape of the printed face.
+type Outline string
+
+// The outlines: a box of width and height, and the ellipse within it.
+const (
+	Rect Outline = "rect"
+	Disc Outline = "disc"
+)
 
 // View says how people look at the picture.
 type View struct {
@@ -78,12 +90,14 @@ type Room struct {
 
 // Step is a step of the recipe with the rest after it.
 type Step struct {
-	Do          craft.Do    `json:"do"`
-	With        craft.With  `json:"with,omitempty"`
-	RestMinutes float64     `json:"restMinutes,omitempty"`
-	CoversEdges *bool       `json:"coversEdges,omitempty"`
-	FoodSafe    bool        `json:"foodSafe,omitempty"`
-	Sheen       craft.Sheen `json:"sheen,omitempty"`
+	Do          craft.Do   `json:"do"`
+	With        craft.With `json:"with,omitempty"`
+	RestMinutes float64    `json:"restMinutes,omitempty"`
+	CoversEdges *bool      `json:"coversEdges,omitempty"`
+	FoodSafe    bool       `json:"foodSafe,omitempty"`
+	// Tone is what a base coat leaves under the picture, from then on.
+	Tone  craft.Tone  `json:"tone,omitempty"`
+	Sheen craft.Sheen `json:"sheen,omitempty"`
 	// CeilingMinutes is the longest the rest may last.
 	CeilingMinutes *float64 `json:"ceilingMinutes,omitempty"`
 	// Cautioned says whether the step carries the cautions of its work.
@@ -100,6 +114,9 @@ const (
 	Caution Level = "caution"
 	Tip     Level = "tip"
 )
+
+// Rank is 0 for the gravest level.
+func (l Level) Rank() int { return slices.Index([]Level{Stop, Caution, Tip}, l) }
 
 // Finding is something about to go wrong: the rule, the step it belongs to (nil
 // when no single step offends), why, and what to do.
@@ -139,7 +156,7 @@ func Find(p Problem) []Finding {
 		for _, r := range rules {
 			for _, h := range r.fires(f) {
 				if h.level == level {
-					found = append(found, Finding{Rule: r.name, Level: level, Step: h.step, Why: h.say(r.why), Fix: r.fix})
+					found = append(found, Finding{Rule: r.name, Level: level, Step: h.step, Why: h.say(r.why), Fix: cmp.Or(h.fix, r.fix)})
 				}
 			}
 		}
@@ -160,6 +177,7 @@ func (p Problem) validate() error {
 		word("blank.surface", p.Blank.Surface, craft.Surfaces()),
 		word("blank.tone", p.Blank.Tone, craft.Tones()),
 		over0("blank.widthMm", p.Blank.WidthMm),
+		word("blank.outline", p.Blank.Outline, []Outline{Rect, Disc}),
 		over0("blank.heightMm", p.Blank.HeightMm),
 		atLeast("blank.printedSides", p.Blank.PrintedSides, 1),
 		atLeast("blank.rimGapMm", p.Blank.RimGapMm, 0),
@@ -188,6 +206,9 @@ func (p Problem) validSteps() error {
 		}
 		if s.With != "" && !slices.Contains(craft.Withs(s.Do), s.With) {
 			return fmt.Errorf("%s.with: %q is not something to %s with", at, s.With, s.Do)
+		}
+		if s.Tone != "" && (s.Do != craft.PaintBase || !slices.Contains(craft.Tones(), s.Tone)) {
+			return fmt.Errorf("%s.tone: a paint-base step leaves it light, medium or dark; other steps leave it as it is", at)
 		}
 		if s.Sheen != "" && !slices.Contains([]craft.Sheen{craft.Matt, craft.Satin, craft.Gloss}, s.Sheen) {
 			return fmt.Errorf("%s.sheen: %q is not a sheen known here", at, s.Sheen)

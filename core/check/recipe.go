@@ -4,6 +4,7 @@ import (
 	"slices"
 
 	"tidykiln/core/craft"
+	"tidykiln/core/shape"
 )
 
 // Product is what the studio knows of a thing it makes.
@@ -22,6 +23,7 @@ func (p Product) Problem(room Room) Problem {
 	b, pic := p.Blank, p.Picture
 	width, height := b.Shape.Box()
 	w, h, sides := float64(width), float64(height), b.PrintedSides()
+	lettering := p.Lettered || pic.Lettering
 	steps := []Step{}
 	for _, s := range p.Recipe.Steps {
 		steps = append(steps, stepOf(s, b))
@@ -31,9 +33,12 @@ func (p Product) Problem(room Room) Problem {
 		Blank:   Blank{Surface: known(b.Surface), Tone: known(b.Tone), WidthMm: &w, HeightMm: &h, PrintedSides: &sides, Drinkware: &b.Drinkware, FoodContact: &b.FoodContact, HoldsFlame: &b.HoldsFlame},
 		View:    View{ThroughBlank: &b.ThroughBlank},
 		Print:   Print{Kind: known(pic.Kind), Carrier: known(pic.Carrier), Gsm: known(pic.Gsm), Mirrored: pic.Mirrored},
-		Artwork: Artwork{Lettering: &p.Lettered, WidthMm: known(float64(pic.Width)), HeightMm: known(float64(pic.Height)), Ppi: known(pic.Ppi), Rights: known(pic.Rights)},
+		Artwork: Artwork{Lettering: &lettering, WidthMm: known(float64(pic.Width)), HeightMm: known(float64(pic.Height)), Ppi: known(pic.Ppi), Rights: known(pic.Rights)},
 		Room:    room,
 		Steps:   &steps,
+	}
+	if b.Shape.Kind == shape.Disc && !pic.Round {
+		q.Blank.Outline = new(Disc)
 	}
 	if b.RimGap != nil {
 		gap := float64(*b.RimGap)
@@ -52,7 +57,7 @@ func known[T comparable](fact T) *T {
 }
 
 func stepOf(s craft.Step, b craft.Blank) Step {
-	step := Step{Do: s.Do, With: s.With, CoversEdges: s.CoversEdges, FoodSafe: s.FoodSafe, Sheen: s.Sheen}
+	step := Step{Do: s.Do, With: s.With, CoversEdges: s.CoversEdges, FoodSafe: s.FoodSafe, Tone: s.Tone, Sheen: s.Sheen}
 	cautioned := len(s.Cautions)+len(craft.CautionsFor(s, b)) > 0
 	step.Cautioned = &cautioned
 	if s.Rest == nil {

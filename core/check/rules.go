@@ -45,7 +45,7 @@ var rules = []rule{
 			return when(f.paperLift() && f.Print.Gsm != nil && *f.Print.Gsm > 100 && (f.Print.Carrier == nil || is(f.Print.Carrier, craft.Paper)), Caution)
 		}},
 	{"dark-base", "The picture is clear where it has no colour, and a base that is not light swallows it.", "Paint the base light, or use a method whose ground is white: photo medium, white film, ink-backed film.",
-		func(f facts) []hit { return byTone(f, f.clear(), Stop, Tip) }},
+		darkBase},
 	{"white-film-feathered", "White film has a hard white edge that cannot be feathered.", "Print on clear film, and dab the white ink behind it.",
 		func(f facts) []hit {
 			return when(f.Method == "decal-ink-backed" && is(f.Print.Carrier, craft.DecalWhite), Stop)
@@ -134,12 +134,7 @@ var rules = []rule{
 			return whole(Stop, *f.Blank.PrintedSides, presses)
 		}},
 	{"wash-before-cure", "It is washed before the picture has cured: water gets under it.", "Wash after the full cure; 72 h for photo medium unless its label says more.", washBeforeCure},
-	{"picture-too-big", "The picture is larger than the face it goes on.", "Make the picture smaller, or choose a larger blank.",
-		func(f facts) []hit {
-			w, wKnown := f.border(f.Blank.WidthMm, f.Artwork.WidthMm)
-			h, hKnown := f.border(f.Blank.HeightMm, f.Artwork.HeightMm)
-			return when(wKnown && w < -hair || hKnown && h < -hair, Stop)
-		}},
+	{"picture-too-big", "The picture is larger than the face it goes on.", "Make the picture smaller, or choose a larger blank.", pictureTooBig},
 	{"border-thin", "A border under 2 mm shows every tenth of a millimetre it is off.", "Leave at least 2 mm all round, or go full to the edge.",
 		func(f facts) []hit {
 			w, wKnown := f.border(f.Blank.WidthMm, f.Artwork.WidthMm)

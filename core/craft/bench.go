@@ -21,6 +21,10 @@ func (r Recipe) ForBench(b Blank) Recipe {
 	bench.Steps = nil
 	for i := 0; i < len(r.Steps); i++ {
 		step := r.Steps[i]
+		if !b.Surface.Sandable() {
+			// What cannot be sanded back cannot be reworked.
+			step.Outcomes = slices.DeleteFunc(slices.Clone(step.OutcomeChoices()), func(o Outcome) bool { return o == Rework })
+		}
 		step.Cautions = append(slices.Clone(step.Cautions), CautionsFor(step, b)...)
 		for step.handInHand() && i+1 < len(r.Steps) {
 			i++
@@ -49,7 +53,11 @@ func (s Step) joined(next Step) Step {
 		s.Parts = []Part{s.part()}
 	}
 	s.Parts = append(slices.Clone(s.Parts), next.part())
-	s.Name = s.Name + ", then " + strings.ToLower(next.Name[:1]) + next.Name[1:]
+	if name, _, sided := strings.Cut(s.Name, ", side "); sided && s.Do == next.Do {
+		s.Name = name + ", each side"
+	} else if s.Do != next.Do || !strings.HasSuffix(s.Name, ", each side") {
+		s.Name = s.Name + ", then " + strings.ToLower(next.Name[:1]) + next.Name[1:]
+	}
 	s.SetupMinutes += next.SetupMinutes + float64(s.Rest.Floor)
 	s.MinutesPerPiece += next.MinutesPerPiece
 	s.Yield *= next.Yield
@@ -175,7 +183,7 @@ func (s Step) Flammable() bool {
 		spray = spray || p.With == SprayAcrylic
 	}
 	return spray || slices.ContainsFunc(s.Kinds(), func(d Do) bool {
-		return slices.Contains([]Do{SpraySealPrint, SprayGround, InkBack, WipeSolvent}, d)
+		return slices.Contains([]Do{SpraySealPrint, SprayGround, InkBack, WipeSolvent, Degrease}, d)
 	})
 }
 

@@ -14,6 +14,7 @@ type caution struct {
 	HoldsFlame  bool      `json:"holdsFlame,omitempty"`
 	Drinkware   bool      `json:"drinkware,omitempty"`
 	FoodContact bool      `json:"foodContact,omitempty"`
+	ForChildren bool      `json:"forChildren,omitempty"`
 }
 
 // LabelsFirst is said with every caution.
@@ -28,7 +29,7 @@ func (c caution) fits(s Step, b Blank) bool {
 	case len(c.Surfaces) > 0 && !slices.Contains(c.Surfaces, b.Surface):
 		return false
 	}
-	return (!c.Hangs || b.Hangs) && (!c.HoldsFlame || b.HoldsFlame) && (!c.Drinkware || b.Drinkware) && (!c.FoodContact || b.FoodContact)
+	return (!c.Hangs || b.Hangs) && (!c.HoldsFlame || b.HoldsFlame) && (!c.Drinkware || b.Drinkware) && (!c.FoodContact || b.FoodContact) && (!c.ForChildren || b.ForChildren)
 }
 
 // CautionsFor are those that go with a step on a blank. They cannot be edited away.

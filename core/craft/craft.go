@@ -37,6 +37,17 @@ type Blank struct {
 	RimGap      *measure.Length `json:"rimGapMm,omitempty"`
 	FoodContact bool            `json:"foodContact,omitempty"`
 	HoldsFlame  bool            `json:"holdsFlame,omitempty"`
+	// Holed says that it is bought with its hanging hole, so that none is drilled.
+	Holed bool `json:"holed,omitempty"`
+	// PaintCured says that its paint had its last coat over three days ago.
+	PaintCured bool `json:"paintCured,omitempty"`
+	// SidesApart says that the printed sides do not touch what they lie on, so
+	// that all of them are laid in one sitting.
+	SidesApart bool `json:"sidesApart,omitempty"`
+	// Bound says that it is a cover, punched and bound.
+	Bound bool `json:"bound,omitempty"`
+	// ForChildren brings what is to be minded with children's goods.
+	ForChildren bool `json:"forChildren,omitempty"`
 }
 
 // PrintedSides is at least one.
@@ -78,6 +89,8 @@ type Step struct {
 	// Inside is the ID of an earlier step within whose rest this one is done.
 	Inside string `json:"inside,omitempty"`
 	Rest   *Rest  `json:"rest,omitempty"`
+	// Tone is how light a base coat leaves the blank, from then on; empty when it leaves it as it is.
+	Tone Tone `json:"tone,omitempty" enum:"light,medium,dark"`
 	// CoversEdges and FoodSafe speak of a seal coat; Sheen of how it dries.
 	CoversEdges *bool `json:"coversEdges,omitempty"`
 	FoodSafe    bool  `json:"foodSafe,omitempty"`

@@ -58,7 +58,8 @@ func TestProposeLeavesTheLibraryAsItWas(t *testing.T) {
 	}
 	_, err := before.Propose(craft.Ask{Blank: slice, Look: craft.Crisp, Material: "x", Choices: map[string]string{"seal": "spray", "rest": "label", "base": "bare"}})
 	require.NoError(t, err)
-	assert.Equal(t, "slice-90", step(t, proposed(t), "lay").Uses[0].Material)
+	assert.Equal(t, "slice-90", step(t, proposed(t), "sand").Uses[0].Material, "taken where it enters the work")
+	assert.Equal(t, "gel-medium", step(t, proposed(t), "lay").Uses[0].Material)
 	assert.Equal(t, craft.VarnishWater, step(t, proposed(t), "seal-1").With)
 	assert.Equal(t, 1080, step(t, proposed(t), "lay").Rest.Usual)
 }
@@ -69,11 +70,11 @@ func TestABiggerFaceTakesMoreHandsAndMedium(t *testing.T) {
 	require.NoError(t, err)
 	lay := step(t, proposed(t), "lay")
 	assert.Greater(t, step(t, big, "lay").MinutesPerPiece, lay.MinutesPerPiece)
-	gel := lay.Uses[1]
+	gel := lay.Uses[0]
 	assert.InDelta(t, 4.587, gel.Amount(craft.Step{}, craft.Extent{Shape: slice.Shape}, craft.Supply{}).PerPiece, 0.001, "63.6 cm² × 0.7 mm × 1.03")
 	assert.Greater(t, gel.Amount(craft.Step{}, craft.Extent{Shape: sign.Shape}, craft.Supply{}).PerPiece, gel.Amount(craft.Step{}, craft.Extent{Shape: slice.Shape}, craft.Supply{}).PerPiece)
-	assert.Equal(t, 1.0, lay.Uses[0].Amount(craft.Step{}, craft.Extent{Shape: slice.Shape}, craft.Supply{}).PerPiece)
-	assert.Zero(t, lay.Uses[2].Amount(craft.Step{}, craft.Extent{Shape: slice.Shape}, craft.Supply{}).PerPiece)
+	assert.Equal(t, 1.0, step(t, proposed(t), "sand").Uses[0].Amount(craft.Step{}, craft.Extent{Shape: slice.Shape}, craft.Supply{}).PerPiece)
+	assert.Zero(t, lay.Uses[1].Amount(craft.Step{}, craft.Extent{Shape: slice.Shape}, craft.Supply{}).PerPiece)
 	assert.NotContains(t, dos(big), craft.Drill, "a sign that does not hang is not drilled")
 	assert.Contains(t, dos(proposed(t)), craft.Drill)
 }
@@ -87,11 +88,11 @@ func TestAPictureSmallerThanItsFaceTakesLessMediumAndTime(t *testing.T) {
 	whole, err := method(t, "photo-medium").Propose(ask)
 	require.NoError(t, err)
 	assert.Less(t, step(t, small, "lay").MinutesPerPiece, step(t, whole, "lay").MinutesPerPiece)
-	medium := step(t, small, "lay").Uses[1]
+	medium := step(t, small, "lay").Uses[0]
 	assert.InDelta(t, 37.08, medium.Amount(craft.Step{}, craft.ExtentOf(tote, craft.Picture{Width: 200, Height: 180}), craft.Supply{}).PerPiece, 1e-9, "360 cm² × 1 mm × 1.03")
 	assert.InDelta(t, 164.388, medium.Amount(craft.Step{}, craft.ExtentOf(tote, craft.Picture{Width: 900, Height: 900}), craft.Supply{}).PerPiece, 1e-9, "never more than the face")
 	tile := craft.Blank{Shape: shape.Shape{Kind: shape.Rectangle, Width: 101.6, Height: 101.6}}
-	gel := step(t, proposed(t), "lay").Uses[1]
+	gel := step(t, proposed(t), "lay").Uses[0]
 	assert.InDelta(t, 7.2, gel.Amount(craft.Step{}, craft.ExtentOf(tile, craft.Picture{}), craft.Supply{}).PerPiece/1.03, 0.03, "half a US fluid ounce does two")
 }
 
@@ -141,7 +142,7 @@ func TestValidateNamesTheField(t *testing.T) {
 		"200 steps":          {func(r *craft.Recipe) { r.Steps = slices.Repeat(r.Steps, 20)[:200] }, "steps: must hold from 1 to 60 steps, not 200"},
 		"two of an id":       {func(r *craft.Recipe) { r.Steps[1].ID = "sand" }, "steps[1].id:"},
 		"unknown work":       {func(r *craft.Recipe) { r.Steps[0].Do = "juggle" }, "steps[0].do:"},
-		"unknown medium":     {func(r *craft.Recipe) { r.Steps[3].With = "honey" }, "steps[3].with:"},
+		"unknown medium":     {func(r *craft.Recipe) { r.Steps[4].With = "honey" }, "steps[4].with:"},
 		"no name":            {func(r *craft.Recipe) { r.Steps[0].Name = "" }, "steps[0].name:"},
 		"zero minutes":       {func(r *craft.Recipe) { r.Steps[0].SetupMinutes, r.Steps[0].MinutesPerPiece = 0, 0 }, "steps[0].minutesPerPiece:"},
 		"negative set-up":    {func(r *craft.Recipe) { r.Steps[0].SetupMinutes = -1 }, "steps[0].setupMinutes:"},
@@ -161,16 +162,16 @@ func TestValidateNamesTheField(t *testing.T) {
 		"ceiling":            {func(r *craft.Recipe) { r.Steps[1].Rest = &craft.Rest{Kind: "dry", Floor: 9, Usual: 11, Ceiling: &ten} }, "steps[1].rest.ceiling:"},
 		"rack":               {func(r *craft.Recipe) { r.Steps[1].Rest = &craft.Rest{Kind: "dry", Rack: -1} }, "steps[1].rest.rack:"},
 		"rest at the end":    {func(r *craft.Recipe) { r.Steps[len(r.Steps)-1].Rest = &craft.Rest{Kind: "dry"} }, "].rest: the last step"},
-		"inside nothing":     {func(r *craft.Recipe) { r.Steps[4].Inside = "moon" }, "steps[4].inside: there is no step"},
-		"inside itself":      {func(r *craft.Recipe) { r.Steps[4].Inside, r.Steps[4].Rest = r.Steps[4].ID, nil }, "steps[4].inside: \"clear-1\" does not come before"},
-		"inside a later one": {func(r *craft.Recipe) { r.Steps[3].Inside, r.Steps[3].Rest = "clear-1", nil }, "steps[3].inside:"},
-		"inside no rest":     {func(r *craft.Recipe) { r.Steps[3].Inside, r.Steps[3].Rest = "print", nil }, "steps[3].inside: \"print\" has no rest"},
-		"inside and resting": {func(r *craft.Recipe) { r.Steps[4].Inside = "lay" }, "steps[4].rest:"},
-		"inside from afar":   {func(r *craft.Recipe) { r.Steps[5].Inside, r.Steps[5].Rest = "lay", nil }, "steps[5].inside: must follow"},
+		"inside nothing":     {func(r *craft.Recipe) { r.Steps[5].Inside = "moon" }, "steps[5].inside: there is no step"},
+		"inside itself":      {func(r *craft.Recipe) { r.Steps[5].Inside, r.Steps[5].Rest = r.Steps[5].ID, nil }, "steps[5].inside: \"clear-1\" does not come before"},
+		"inside a later one": {func(r *craft.Recipe) { r.Steps[4].Inside, r.Steps[4].Rest = "clear-1", nil }, "steps[4].inside:"},
+		"inside no rest":     {func(r *craft.Recipe) { r.Steps[1].Inside, r.Steps[1].Rest = "sand", nil }, "steps[1].inside: \"sand\" has no rest"},
+		"inside and resting": {func(r *craft.Recipe) { r.Steps[5].Inside = "lay" }, "steps[5].rest:"},
+		"inside from afar":   {func(r *craft.Recipe) { r.Steps[6].Inside, r.Steps[6].Rest = "lay", nil }, "steps[6].inside: must follow"},
 		"inside an inside": {func(r *craft.Recipe) {
-			r.Steps[4].Inside, r.Steps[4].Rest = "lay", nil
-			r.Steps[5].Inside, r.Steps[5].Rest = "clear-1", nil
-		}, "steps[5].inside: \"clear-1\" is itself inside"},
+			r.Steps[5].Inside, r.Steps[5].Rest = "lay", nil
+			r.Steps[6].Inside, r.Steps[6].Rest = "clear-1", nil
+		}, "steps[6].inside: \"clear-1\" is itself inside"},
 	} {
 		r := proposed(t)
 		c.spoil(&r)

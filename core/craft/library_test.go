@@ -62,7 +62,7 @@ func TestTheLibraryHoldsTheFifteenMethodsWithTheirFacts(t *testing.T) {
 			continue
 		}
 		on := r.Steps[slices.IndexFunc(r.Steps, func(s craft.Step) bool { return s.Do.Carries() })]
-		if on.Rest == nil {
+		if on.Do == craft.Press {
 			on = step(t, r, "weigh-flat")
 		}
 		assert.Equal(t, f.floor, on.Rest.Floor, f.key)
@@ -246,7 +246,7 @@ func TestCautionsGoWithTheWork(t *testing.T) {
 		{craft.Step{Do: craft.Sand}, slice, "lead"},
 		{craft.Step{Do: craft.Drill}, slice, "Eye protection"},
 		{craft.Step{Do: craft.Trim}, slice, "away from the hand"},
-		{craft.Step{Do: craft.String}, slice, "children"},
+		{craft.Step{Do: craft.String}, craft.Blank{Surface: craft.WoodBare, ForChildren: true}, "children"},
 		{craft.Step{Do: craft.ApplyDecal}, cup, "rim"},
 		{craft.Step{Do: craft.Seal, With: craft.VarnishWater}, craft.Blank{FoodContact: true}, "food-safe"},
 		{craft.Step{Do: craft.Seal, With: craft.Resin}, slice, "mixing ratio"},

@@ -7,6 +7,7 @@ import (
 	"math"
 	"slices"
 
+	"tidykiln/core/measure"
 	"tidykiln/core/shape"
 )
 
@@ -83,9 +84,16 @@ type When struct {
 	Hangs      bool      `json:"hangs,omitempty"`
 	HoldsFlame bool      `json:"holdsFlame,omitempty"`
 	Drinkware  bool      `json:"drinkware,omitempty"`
+	// Shapes are the outlines; Film is the decal film that was chosen, or follows from the tone.
+	Shapes []shape.Kind `json:"shapes,omitempty"`
+	Film   Carrier      `json:"film,omitempty" enum:"decal-clear,decal-white"`
+	Bound  bool         `json:"bound,omitempty"`
+	// Uncured belongs to what is not painted yet, or was less than three days ago.
+	Uncured bool `json:"uncured,omitempty"`
 }
 
-func (w *When) fits(b Blank, look Look) bool {
+func (w *When) fits(ask Ask) bool {
+	b, look := ask.Blank, ask.Look
 	switch {
 	case w == nil:
 		return true
@@ -94,6 +102,12 @@ func (w *When) fits(b Blank, look Look) bool {
 	case len(w.Tones) > 0 && !slices.Contains(w.Tones, cmp.Or(b.Tone, Light)):
 		return false
 	case w.Look != "" && w.Look != look:
+		return false
+	case len(w.Shapes) > 0 && !slices.Contains(w.Shapes, b.Shape.Kind):
+		return false
+	case w.Film != "" && w.Film != ask.film():
+		return false
+	case w.Bound && !b.Bound || w.Uncured && b.PaintCured:
 		return false
 	}
 	return (!w.Hangs || b.Hangs) && (!w.HoldsFlame || b.HoldsFlame) && (!w.Drinkware || b.Drinkware)
@@ -110,6 +124,17 @@ type Ask struct {
 	Choices map[string]string
 }
 
+// film is the decal film: what was chosen, or else clear on a light blank and white on others.
+func (a Ask) film() Carrier {
+	switch {
+	case a.Picture.Carrier == DecalClear || a.Picture.Carrier == DecalWhite:
+		return a.Picture.Carrier
+	case cmp.Or(a.Blank.Tone, Light) == Light:
+		return DecalClear
+	}
+	return DecalWhite
+}
+
 // Propose writes the recipe a product begins from: the method's steps with
 // their minutes for this blank, the blank's own material in place of "blank",
 // and the choices made. It refuses a blank that the method does not suit.
@@ -121,11 +146,13 @@ func (m Method) Propose(ask Ask) (Recipe, error) {
 		return Recipe{}, fmt.Errorf("surface: %s does not hold on %s", m.Name, ask.Blank.Surface.Words())
 	}
 	r := Recipe{Method: m.Key, Look: ask.Look, Choices: maps.Clone(ask.Choices)}
+	var steps []MethodStep
 	for _, s := range m.Steps {
-		if s.When.fits(ask.Blank, ask.Look) {
-			r.Steps = append(r.Steps, m.stepsFor(s, ask)...)
+		if s.When.fits(ask) && ask.Blank.takes(s.Do) {
+			steps = append(steps, s)
 		}
 	}
+	r.Steps = m.sides(steps, ask)
 	for _, key := range slices.Sorted(maps.Keys(ask.Choices)) {
 		choice, err := m.choice(key, ask.Choices[key])
 		if err != nil {
@@ -133,23 +160,8 @@ func (m Method) Propose(ask Ask) (Recipe, error) {
 		}
 		choice.apply(&r, ask)
 	}
+	r.finishFor(ask)
 	return r, r.Validate()
-}
-
-// stepsFor is a step of the method for what is asked: one, or one for each printed side.
-func (m Method) stepsFor(s MethodStep, ask Ask) []Step {
-	step := s.For(ask)
-	if step.Do == PrintOut {
-		step.Checklist = append([]string{m.mirrorCheck(ask.Blank.ThroughBlank)}, step.Checklist...)
-	}
-	steps := []Step{step}
-	for side := 2; s.EachSide && side <= ask.Blank.PrintedSides(); side++ {
-		again := step
-		again.ID, again.Name = fmt.Sprintf("%s-%d", step.ID, side), fmt.Sprintf("%s, side %d", step.Name, side)
-		again.Uses = slices.DeleteFunc(slices.Clone(step.Uses), func(u Use) bool { return u.Material == ask.Material })
-		steps = append(steps, again)
-	}
-	return steps
 }
 
 func (m Method) mirrorCheck(throughBlank bool) string {
@@ -160,32 +172,78 @@ func (m Method) mirrorCheck(throughBlank bool) string {
 }
 
 // onPicture is work whose minutes grow with the picture rather than the face.
-var onPicture = []Do{PrintOut, SpraySealPrint, Trim, InkBack, Lay, ApplyDecal, ApplyTape, Melt, RemovePaper}
+var onPicture = []Do{PrintOut, SpraySealPrint, Trim, InkBack, Lay, ApplyDecal, ApplyTape, SoakPrint, Melt, Press, RemovePaper}
 
-// For is the step for one blank with its picture.
+// For is the step for one blank with its picture. Work on the print is done
+// for every printed side, and what it takes is taken as often, unless each
+// side has the step to itself; coats go on every printed face.
 func (s MethodStep) For(ask Ask) Step {
-	sides := float64(ask.Blank.PrintedSides())
-	if s.EachSide {
-		sides = 1
-	}
-	face := shape.Front
-	if slices.Contains(onPicture, s.Do) {
-		face = shape.Picture
-	}
-	hundreds := ExtentOf(ask.Blank, ask.Picture).Area(face).CM2() / 100 * sides
 	step := s.Step
-	step.MinutesPerPiece = quarterMinutes(s.MinutesPerPiece + s.MinutesPer100cm2*hundreds)
 	step.Uses = slices.Clone(s.Uses)
 	for i, u := range step.Uses {
-		if u.Material == "blank" {
+		switch {
+		case u.Material == "blank":
 			step.Uses[i].Material = ask.Material
+		case u.Material == tonerKey && ask.Picture.Kind == Inkjet:
+			step.Uses[i].Material = inkKey
+		}
+	}
+	extent := ExtentOf(ask.Blank, ask.Picture)
+	if !slices.Contains(onPicture, s.Do) {
+		faces := ask.Blank.printedFaces()
+		step.MinutesPerPiece = tenthMinutes(s.MinutesPerPiece + s.MinutesPer100cm2*extent.Area(shape.Front).CM2()/100*float64(faces))
+		step.coatFaces(faces)
+		return step
+	}
+	sides := ask.Blank.PrintedSides()
+	if s.eachSideAlone(ask.Blank) {
+		sides = 1
+	}
+	step.MinutesPerPiece = tenthMinutes((s.MinutesPerPiece + s.MinutesPer100cm2*extent.Area(shape.Picture).CM2()/100) * float64(sides))
+	for i, u := range step.Uses {
+		if u.Material != ask.Material && u.Per != PerBatch && u.Per != PerPower {
+			step.Uses[i].Quantity *= float64(sides)
+		}
+		if u.Per == PerPower {
+			step.Uses[i].PowerMinutes *= float64(sides)
 		}
 	}
 	return step
 }
 
-// quarterMinutes rounds up to the quarter of a minute that people can tell apart.
-func quarterMinutes(m float64) float64 { return math.Ceil(m*4-1e-9) / 4 }
+// Keys of what prints take: toner, or the ink of an inkjet printer.
+const (
+	tonerKey = "toner-print"
+	inkKey   = "ink-print"
+)
+
+// printedFaces is how many faces of the shape are printed and coated: the wall
+// of a cylinder is one however many pictures stand on it.
+func (b Blank) printedFaces() int {
+	if b.Shape.Kind == shape.Cylinder {
+		return 1
+	}
+	return b.PrintedSides()
+}
+
+// coatFaces lets coats of the face go on so many of them.
+func (s *Step) coatFaces(faces int) {
+	for i, u := range s.Uses {
+		for range faces - 1 {
+			if u.Per == PerCoat && slices.Contains(u.Faces, shape.Front) {
+				s.Uses[i].Faces = append(slices.Clone(s.Uses[i].Faces), shape.Front)
+			}
+		}
+	}
+}
+
+// tenthMinutes rounds to the tenth of a minute, and up to the first of them.
+func tenthMinutes(m float64) float64 {
+	if m <= 0 {
+		return 0
+	}
+	return math.Max(1, math.Round(m*10)) / 10
+}
 
 // School is a question on which practitioners differ.
 type School struct {
@@ -208,22 +266,33 @@ type SchoolChoice struct {
 	ToFloor      bool `json:"toFloor,omitempty"`
 	UsualMinutes int  `json:"usualMinutes,omitempty"`
 	// With is what the steps are done with instead, Material what their coats
-	// then take (left out: the medium of the lay), and Holds where they are done.
-	With     With    `json:"with,omitempty"`
-	Material string  `json:"material,omitempty"`
-	Holds    Holding `json:"holds,omitempty"`
+	// then take (left out: the medium of the lay).
+	With     With   `json:"with,omitempty"`
+	Material string `json:"material,omitempty"`
 	// Drop takes the steps out of the recipe; Instead names the blocks that come in their place.
 	Drop    bool     `json:"drop,omitempty"`
 	Instead []string `json:"instead,omitempty"`
 	// Method is the built-in method that this choice is.
 	Method string `json:"method,omitempty"`
+	// Families are the built-in methods that the choice is offered for; none are all that raise the question.
+	Families []string `json:"families,omitempty"`
+	// MarginMm is left round the picture, and takes its medium too.
+	MarginMm float64 `json:"marginMm,omitempty"`
+	// Between names a block that comes between any two steps that the choice changes.
+	Between string `json:"between,omitempty"`
 }
 
 // SchoolsOf lists the questions that a method raises.
 func SchoolsOf(m Method) []School {
 	var raised []School
 	for _, s := range library.schools {
-		if slices.Contains(s.Families, m.Family) {
+		if !slices.Contains(s.Families, m.Family) {
+			continue
+		}
+		s.Choices = slices.DeleteFunc(slices.Clone(s.Choices), func(c SchoolChoice) bool {
+			return len(c.Families) > 0 && !slices.Contains(c.Families, m.Family)
+		})
+		if len(s.Choices) > 1 {
 			raised = append(raised, s)
 		}
 	}
@@ -264,7 +333,21 @@ func (c SchoolChoice) apply(r *Recipe, ask Ask) {
 	medium := r.layMedium()
 	for i := range r.Steps {
 		if r.Steps[i].Do == c.Do {
-			c.applyTo(&r.Steps[i], medium)
+			c.applyTo(&r.Steps[i], ask, medium)
+		}
+		for k, u := range r.Steps[i].Uses {
+			if c.MarginMm > 0 && u.Per == PerCoat && slices.Contains(u.Faces, shape.Picture) {
+				r.Steps[i].Uses[k].Margin = measure.Length(c.MarginMm)
+			}
+		}
+	}
+	if block, known := BlockByKey(c.Between); known {
+		for i := len(r.Steps) - 1; i > 0; i-- {
+			if r.Steps[i].Do == c.Do && r.Steps[i-1].Do == c.Do {
+				step := block.For(ask)
+				step.ID = r.FreeID(step.ID)
+				r.Steps = slices.Insert(r.Steps, i, step)
+			}
 		}
 	}
 }
@@ -281,20 +364,12 @@ func (r Recipe) layMedium() string {
 	return ""
 }
 
-func (c SchoolChoice) applyTo(s *Step, medium string) {
+func (c SchoolChoice) applyTo(s *Step, ask Ask, medium string) {
 	if c.Check != "" {
 		s.Checklist = append(slices.Clone(s.Checklist), c.Check)
 	}
 	if c.With != "" {
-		s.With = c.With
-		for i, u := range s.Uses {
-			if u.Per == PerCoat {
-				s.Uses[i].Material = cmp.Or(c.Material, medium)
-			}
-		}
-	}
-	if c.Holds != "" {
-		s.Holds = []Holding{c.Holds}
+		s.sealWith(c.With, cmp.Or(c.Material, medium), ask)
 	}
 	if s.Rest == nil {
 		return

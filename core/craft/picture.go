@@ -2,6 +2,7 @@ package craft
 
 import (
 	"fmt"
+	"math"
 	"slices"
 
 	"tidykiln/core/measure"
@@ -21,6 +22,19 @@ type Picture struct {
 	// InkShare is the share of the print that toner or ink covers, from 0 to 1.
 	InkShare float64 `json:"inkShare,omitempty"`
 	Rights   Rights  `json:"rights,omitempty" enum:"own,permission,out-of-copyright,customer,unknown"`
+	// Round says that it is cut to an ellipse rather than a rectangle.
+	Round bool `json:"round,omitempty"`
+	// Lettering says that all pieces carry the same words in their picture.
+	Lettering bool `json:"lettering,omitempty"`
+}
+
+// Area is what the picture covers; zero when its size is not known.
+func (p Picture) Area() measure.Area {
+	area := measure.Area(float64(p.Width) * float64(p.Height))
+	if p.Round {
+		return area * math.Pi / 4
+	}
+	return area
 }
 
 // Validate reports the first field that no picture can have, by its name.

@@ -35,6 +35,8 @@ type TroubleChange struct {
 	Before  Do     `json:"before,omitempty"`
 	After   Do     `json:"after,omitempty"`
 	Between Do     `json:"between,omitempty"`
+	// On are the surfaces that it can be added on; none are all.
+	On []Surface `json:"on,omitempty"`
 }
 
 // Troubles lists the signs in the order of the guide.
@@ -65,7 +67,7 @@ func (t Trouble) Offer(r Recipe, ask Ask) (Recipe, string) {
 	}
 	steps := t.Change.steps(changed)
 	for _, i := range steps {
-		if said := t.Change.alter(&changed.Steps[i]); said != "" {
+		if said := t.Change.alter(&changed.Steps[i], ask); said != "" {
 			words = append(words, said)
 		}
 	}
@@ -87,7 +89,7 @@ func (c TroubleChange) steps(r Recipe) (at []int) {
 	return at
 }
 
-func (c TroubleChange) alter(s *Step) string {
+func (c TroubleChange) alter(s *Step, ask Ask) string {
 	switch {
 	case c.Lengthen > 0 && s.Rest != nil:
 		rest := *s.Rest
@@ -105,13 +107,8 @@ func (c TroubleChange) alter(s *Step) string {
 		s.Checklist = append(slices.Clone(s.Checklist), c.Check)
 		return fmt.Sprintf("“%s” gets a point on its checklist: %s", s.Name, c.Check)
 	case c.With != "" && s.With != c.With:
-		s.With = c.With
 		s.Uses = slices.Clone(s.Uses)
-		for i, u := range s.Uses {
-			if u.Per == PerCoat {
-				s.Uses[i].Material = c.Material
-			}
-		}
+		s.sealWith(c.With, c.Material, ask)
 		return fmt.Sprintf("“%s” is done with %s", s.Name, strings.ReplaceAll(string(c.With), "-", " "))
 	}
 	return ""
@@ -121,7 +118,7 @@ func (c TroubleChange) alter(s *Step) string {
 func (c TroubleChange) add(r *Recipe, ask Ask) string {
 	block, _ := BlockByKey(c.Add)
 	at := c.place(*r, block.Do)
-	if at < 0 {
+	if at < 0 || len(c.On) > 0 && !slices.Contains(c.On, ask.Blank.Surface) || slices.ContainsFunc(r.Steps, func(s Step) bool { return block.Do == PaintBase && s.Do == SprayGround }) {
 		return ""
 	}
 	step := block.For(ask)

@@ -15,12 +15,16 @@ type Use struct {
 	// Quantity is in the material's unit; for a coat it is the number of coats,
 	// for sheets and toner the prints of a piece, for power the watts.
 	Quantity float64 `json:"quantity"`
-	Per      UsePer  `json:"per" enum:"piece,batch,coat,sheet,print,power"`
+	Per      UsePer  `json:"per" enum:"piece,batch,coat,sheet,print,page,tape,power"`
 	// Faces are coated with Film under a coat.
 	Faces []shape.Face   `json:"faces,omitempty"`
 	Film  measure.Length `json:"filmMm,omitempty"`
 	// OnSheet is how many prints a sheet holds; 0 is worked out from the picture.
 	OnSheet int `json:"onSheet,omitempty"`
+	// Margin is left round the picture when it is trimmed, and takes its coat too.
+	Margin measure.Length `json:"marginMm,omitempty"`
+	// PowerMinutes is how long the power runs for a piece; 0 is as long as hands are on it.
+	PowerMinutes float64 `json:"powerMinutes,omitempty"`
 }
 
 // UsePer says what a Use is counted by.
@@ -34,13 +38,17 @@ const (
 	PerSheet UsePer = "sheet"
 	// PerPrint takes rated pages of toner or ink, by what the picture covers.
 	PerPrint UsePer = "print"
+	// PerPage takes the share of an A4 page that the print covers.
+	PerPage UsePer = "page"
+	// PerTape takes as many metres of tape as strips that overlap need.
+	PerTape UsePer = "tape"
 	// PerPower takes kilowatt-hours, for as long as hands are on the step.
 	PerPower UsePer = "power"
 )
 
 // UsePers lists what a use can be counted by.
 func UsePers() []UsePer {
-	return []UsePer{PerPiece, PerBatch, PerCoat, PerSheet, PerPrint, PerPower}
+	return []UsePer{PerPiece, PerBatch, PerCoat, PerSheet, PerPrint, PerPage, PerTape, PerPower}
 }
 
 // CoatWaste is the share of a medium that stays in cup and brush.
@@ -67,6 +75,8 @@ type Extent struct {
 	Picture measure.Area
 	// Width and Height are the print's; zero when not known, and then the face's box.
 	Width, Height measure.Length
+	// Round says that the picture is an ellipse in that box.
+	Round bool
 	// InkShare is the share of the print that is covered, from 0 to 1.
 	InkShare float64
 }
@@ -74,8 +84,8 @@ type Extent struct {
 // ExtentOf is the extent of a blank with its picture. A picture never counts
 // for more than the face it is on.
 func ExtentOf(b Blank, p Picture) Extent {
-	area := measure.Area(float64(p.Width) * float64(p.Height))
-	e := Extent{Shape: b.Shape, Picture: min(area, b.Shape.Area(shape.Front)), Width: p.Width, Height: p.Height, InkShare: p.InkShare}
+	area := p.Area()
+	e := Extent{Shape: b.Shape, Picture: min(area, b.Shape.Area(shape.Front)), Width: p.Width, Height: p.Height, Round: p.Round, InkShare: p.InkShare}
 	if area == 0 {
 		e.Width, e.Height = b.Shape.Box()
 	}
@@ -98,9 +108,35 @@ func (e Extent) Area(faces ...shape.Face) measure.Area {
 	return area
 }
 
+// grown is the extent with a margin round the picture, as far as the face reaches.
+func (e Extent) grown(margin measure.Length) Extent {
+	if margin <= 0 || e.Picture <= 0 {
+		return e
+	}
+	p := Picture{Width: e.Width + 2*margin, Height: e.Height + 2*margin, Round: e.Round}
+	e.Picture = min(p.Area(), e.Shape.Area(shape.Front))
+	return e
+}
+
+// How tape lies over a picture wider than itself, in mm.
+const (
+	usualTape   = 48
+	tapeOverlap = 2
+	tapeSpare   = 10
+)
+
+// tape is the metres that strips of a width take to cover the picture.
+func (e Extent) tape(width measure.Length) float64 {
+	if width <= tapeOverlap {
+		width = usualTape
+	}
+	strips := math.Max(1, math.Ceil(float64(e.Width-tapeOverlap)/float64(width-tapeOverlap)-1e-9))
+	return strips * float64(e.Height+tapeSpare) / 1000
+}
+
 // Supply is what has to be known of a material to reckon how much is taken.
 type Supply struct {
-	// SheetWidth and SheetHeight are of a sheet of it; zero is A4.
+	// SheetWidth and SheetHeight are of a sheet of it; zero is A4. SheetWidth is also the width of a tape.
 	SheetWidth, SheetHeight measure.Length
 	// Lasts is how many pieces, or uses, a unit lasts; zero is one.
 	Lasts float64
@@ -143,7 +179,7 @@ func (u Use) Amount(s Step, e Extent, m Supply) Amount {
 	case PerBatch:
 		return Amount{PerBatch: u.Quantity / lasts}
 	case PerCoat:
-		return Amount{PerPiece: u.Quantity * float64(measure.CoatVolume(e.Area(u.Faces...), u.Film, CoatWaste))}
+		return Amount{PerPiece: u.Quantity * float64(measure.CoatVolume(e.grown(u.Margin).Area(u.Faces...), u.Film, CoatWaste))}
 	case PerSheet:
 		if u.Quantity == 0 {
 			return Amount{}
@@ -151,8 +187,15 @@ func (u Use) Amount(s Step, e Extent, m Supply) Amount {
 		return Amount{Whole: 1, Every: u.printsOn(e, m) / u.Quantity}
 	case PerPrint:
 		return Amount{PerPiece: u.Quantity * e.InkShare * float64(e.Width*e.Height) / float64(ratedPage) / ratedCoverage}
+	case PerPage:
+		return Amount{PerPiece: u.Quantity * float64(e.Width*e.Height) / float64(ratedPage) / lasts}
+	case PerTape:
+		return Amount{PerPiece: u.Quantity * e.tape(m.SheetWidth) / lasts}
 	case PerPower:
 		perMinute := u.Quantity / 1000 / 60
+		if u.PowerMinutes > 0 {
+			return Amount{PerPiece: perMinute * u.PowerMinutes}
+		}
 		return Amount{PerPiece: perMinute * s.MinutesPerPiece, PerBatch: perMinute * s.SetupMinutes}
 	}
 	return Amount{}

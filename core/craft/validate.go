@@ -107,6 +107,8 @@ func (s Step) validate(at string) error {
 		return fmt.Errorf("%s.minutesPerPiece: with the set-up it must be over 0", at)
 	case !(s.Yield > 0 && s.Yield <= 1):
 		return fmt.Errorf("%s.yield: must be over 0 and at most 1", at)
+	case s.Tone != "" && (s.Do != PaintBase || !slices.Contains(Tones(), s.Tone)):
+		return fmt.Errorf("%s.tone: a base coat leaves it light, medium or dark; other steps leave it as it is", at)
 	case !slices.Contains([]Sheen{"", Matt, Satin, Gloss}, s.Sheen):
 		return fmt.Errorf("%s.sheen: %q is not a sheen known here", at, s.Sheen)
 	}
@@ -152,6 +154,10 @@ func (s Step) validUses(at string) error {
 			return fmt.Errorf("%s.quantity: must be from 0 to %d", at, int(mostOfAnyUnit))
 		case !slices.Contains(UsePers(), u.Per):
 			return fmt.Errorf("%s.per: %q is not known here", at, u.Per)
+		case !within(float64(u.Margin), 0, 200):
+			return fmt.Errorf("%s.marginMm: must be from 0 to 200 mm", at)
+		case !within(u.PowerMinutes, 0, mostMinutes):
+			return fmt.Errorf("%s.powerMinutes: must be from 0 to %d", at, mostMinutes)
 		case u.OnSheet < 0 || u.OnSheet > mostOnSheet:
 			return fmt.Errorf("%s.onSheet: must be from 0 to %d; 0 is worked out from the picture", at, mostOnSheet)
 		case u.Per != PerCoat:
@@ -284,6 +290,14 @@ func (w *When) validate(at string) error {
 		if !slices.Contains(Tones(), t) {
 			return fmt.Errorf("%s.tones[%d]: must be light, medium or dark", at, i)
 		}
+	}
+	for i, k := range w.Shapes {
+		if !slices.Contains([]shape.Kind{shape.Rectangle, shape.Disc, shape.Cylinder}, k) {
+			return fmt.Errorf("%s.shapes[%d]: %q is not an outline known here", at, i, k)
+		}
+	}
+	if !slices.Contains([]Carrier{"", DecalClear, DecalWhite}, w.Film) {
+		return fmt.Errorf("%s.film: must be decal-clear or decal-white", at)
 	}
 	if !slices.Contains([]Look{"", Crisp, Weathered}, w.Look) {
 		return fmt.Errorf("%s.look: must be crisp or weathered", at)

@@ -24,13 +24,14 @@ const (
 	CoatedBoard     Surface = "coated-board"
 	MugCoated       Surface = "mug-coated"
 	BoardPainted    Surface = "board-painted"
+	StonePainted    Surface = "stone-painted"
 )
 
 var surfaceWords = []struct {
 	Surface Surface
 	Words   string
 }{
-	{WoodBare, "bare wood"}, {WoodPainted, "painted wood"}, {BoardPainted, "painted board"}, {Canvas, "canvas"}, {Stone, "stone"},
+	{WoodBare, "bare wood"}, {WoodPainted, "painted wood"}, {BoardPainted, "painted board"}, {Canvas, "canvas"}, {Stone, "stone"}, {StonePainted, "painted stone"},
 	{CeramicUnglazed, "unglazed ceramic"}, {CeramicGlazed, "glazed ceramic"}, {Glass, "glass"}, {GlassPainted, "painted glass"},
 	{Metal, "bare metal"}, {MetalCoated, "coated metal"}, {Plastic, "smooth plastic"}, {FabricCotton, "cotton"}, {FabricPolyester, "polyester"},
 	{CandleWax, "candle wax"}, {CoatedBoard, "coated board"}, {MugCoated, "a coated mug"},
@@ -54,6 +55,28 @@ func (s Surface) Words() string {
 	}
 	return string(s)
 }
+
+// Drillable tells whether a hanging hole can be drilled into it, and Hard
+// whether that takes a bit for stone, and water.
+func (s Surface) Drillable() bool {
+	return slices.Contains([]Surface{WoodBare, WoodPainted, BoardPainted}, s) || s.Hard()
+}
+
+// Hard tells stone and ceramic from what wood bits drill.
+func (s Surface) Hard() bool {
+	return slices.Contains([]Surface{Stone, StonePainted, CeramicUnglazed, CeramicGlazed}, s)
+}
+
+// Sandable tells whether a print can be sanded back without losing the blank.
+func (s Surface) Sandable() bool {
+	return slices.Contains([]Surface{WoodBare, WoodPainted, BoardPainted, Stone, StonePainted, CeramicUnglazed, Metal}, s)
+}
+
+// Clear tells whether people can look through it.
+func (s Surface) Clear() bool { return s == Glass || s == Plastic }
+
+// Fabric tells cloth from what is solid.
+func (s Surface) Fabric() bool { return s == FabricCotton || s == FabricPolyester }
 
 // Tone is how light the blank is under the picture.
 type Tone string

@@ -31,7 +31,7 @@ func (s *studio) tellMoreWork(ctx context.Context) error {
 		{product: starterSign, customer: "Regatta office", ago: 6, ahead: 9, quantity: 3, names: []string{"Starter", "Timekeeper", "Umpire’s launch"}, made: 4, lots: []int{3}, until: "lay", resting: true},
 		{product: mooringPanel, made: 6, extras: 3, lots: []int{3}, until: "lay", resting: true},
 		{product: lockTile, customer: "Lock-keepers’ choir", ago: 3, ahead: 11, quantity: 4, made: 1, lots: []int{4}, until: "clear-2", resting: true},
-		{product: slateCoaster, customer: "Oar & Anchor tea-room", ago: 4, ahead: 12, quantity: 4, made: 2, lots: []int{1, 3}, pilot: true, until: "clear-1"},
+		{product: slateCoaster, customer: "Oar & Anchor tea-room", ago: 8, ahead: 12, quantity: 4, made: 7, lots: []int{1, 3}, pilot: true, until: "clear-1"},
 		{product: ferryTray, customer: "Ferry kiosk", ago: 2, ahead: 14, quantity: 2, made: 2, lots: []int{2}, until: "lay", resting: true},
 		{product: crewTote, customer: "Withy Rowing Club", ago: 7, ahead: 10, quantity: 4, made: 5, lots: []int{4}, until: "final-cure", resting: true},
 		{product: lanternGlass, made: 1, extras: 4, lots: []int{4}, until: "print"},
@@ -40,7 +40,7 @@ func (s *studio) tellMoreWork(ctx context.Context) error {
 		{product: nightTumbler, made: 1, extras: 3, lots: []int{3}, until: "degrease"},
 		{product: lampCandle, customer: "Single: a christening", ago: 2, ahead: 13, quantity: 3, made: 1, lots: []int{3}, until: "print-tissue"},
 		{product: ferryMug, customer: "Ferry kiosk", ago: 2, ahead: 15, quantity: 4},
-		{product: logBook, customer: "Withy Rowing Club", ago: 5, ahead: 14, quantity: 4, names: []string{"Log of the Heron", "Log of the Teal", "Log of the Coot", "Log of the Tern"}, made: 2, lots: []int{4}, until: "weigh-flat"},
+		{product: logBook, customer: "Withy Rowing Club", ago: 5, ahead: 14, quantity: 4, names: []string{"Log of the Heron", "Log of the Teal", "Log of the Coot", "Log of the Tern"}, made: 2, lots: []int{4}, until: "press", resting: true},
 		{product: keepsakeBox, customer: "Single: silver wedding", ago: 8, ahead: 11, quantity: 2, made: 6, lots: []int{2}, until: "stain", resting: true},
 		{product: lanternGlass, made: 13, extras: 5, lots: []int{5}, until: "pack"},
 	} {

@@ -58,6 +58,11 @@ func picture(mirrored bool, width, height string) products.PictureForm {
 	return products.PictureForm{Kind: craft.Toner, Carrier: craft.Paper, Gsm: 80, Mirrored: &mirrored, Width: width, Height: height, Ppi: 300, Rights: craft.RightsOwn}
 }
 
+func cutRound(p products.PictureForm) products.PictureForm {
+	p.Round = true
+	return p
+}
+
 func on(c craft.Carrier, k craft.PrintKind, p products.PictureForm) products.PictureForm {
 	p.Carrier, p.Kind, p.Gsm = c, k, 0
 	return p
@@ -72,13 +77,13 @@ func catalogue() []products.NewProduct {
 	customers := picture(true, "200 mm", "180 mm")
 	customers.Rights = craft.RightsCustomer
 	covers := flat(craft.CoatedBoard, craft.Light, "148 mm", "210 mm", "2 mm")
-	covers.Sides = 2
+	covers.Sides, covers.Bound = 2, true
 	panel := flat(craft.WoodBare, craft.Light, "200 mm", "140 mm", "12 mm")
 	panel.Hangs = true
 	return []products.NewProduct{
-		{Name: crewOrnament, Method: "gel-lift", Blank: round(craft.WoodBare, craft.Light, "90 mm", "10 mm"), Picture: picture(true, "70 mm", "70 mm"), Look: "crisp", Lettered: true, Price: "15.50", Material: "slice-90"},
+		{Name: crewOrnament, Method: "gel-lift", Blank: round(craft.WoodBare, craft.Light, "90 mm", "10 mm"), Picture: cutRound(picture(true, "70 mm", "70 mm")), Look: "crisp", Lettered: true, Price: "15.50", Material: "slice-90"},
 		{Name: slipwaySign, Method: "varnish-lift", Blank: flat(craft.WoodBare, craft.Light, "300 mm", "140 mm", "18 mm"), Picture: heavy, Look: "weathered", Lettered: true, Price: "28.00", Material: "pine-board"},
-		{Name: lampOrnament, Method: "gel-lift", Blank: round(craft.WoodBare, craft.Light, "120 mm", "10 mm"), Picture: picture(true, "95 mm", "95 mm"), Look: "crisp", Price: "16.00", Material: "slice-120"},
+		{Name: lampOrnament, Method: "gel-lift", Blank: round(craft.WoodBare, craft.Light, "120 mm", "10 mm"), Picture: cutRound(picture(true, "95 mm", "95 mm")), Look: "crisp", Price: "16.00", Material: "slice-120"},
 		{Name: starterSign, Method: "glue-lift", Blank: flat(craft.WoodPainted, craft.Light, "240 mm", "90 mm", "18 mm"), Picture: picture(true, "200 mm", "60 mm"), Look: "weathered", Lettered: true, Price: "24.00", Material: "pine-board"},
 		{Name: mooringPanel, Method: "clearcoat-lift", Blank: panel, Picture: coarse, Look: "weathered", Price: "32.00", Material: "pine-board"},
 		{Name: lockTile, Method: "quick-gel", Blank: flat(craft.CeramicGlazed, craft.Light, "102 mm", "102 mm", "6 mm"), Picture: picture(true, "95 mm", "95 mm"), Look: "crisp", Price: "12.50", Material: "tile-102"},

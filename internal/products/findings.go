@@ -51,7 +51,9 @@ func (b Basis) Findings(p Product, overrides []Override) []Finding {
 	room := check.Room{Celsius: b.Room.Celsius, Humidity: b.Room.Humidity}
 	steps := p.Recipe.Document.Steps
 	found := []Finding{}
-	for _, f := range b.withSizeClass(p, check.Find(b.checked(p).Problem(room))) {
+	all := slices.Concat(b.withSizeClass(p, check.Find(b.checked(p).Problem(room))), check.Unsaid(b.checked(p)))
+	slices.SortStableFunc(all, func(x, y check.Finding) int { return x.Level.Rank() - y.Level.Rank() })
+	for _, f := range all {
 		finding := Finding{Finding: f}
 		if f.Step != nil {
 			finding.StepID, finding.StepName = steps[*f.Step].ID, steps[*f.Step].Name

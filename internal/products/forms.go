@@ -12,7 +12,7 @@ import (
 
 // BlankForm is a blank as people describe it; lengths are as they type them.
 type BlankForm struct {
-	Surface      craft.Surface `json:"surface" enum:"wood-bare,wood-painted,board-painted,canvas,stone,ceramic-unglazed,ceramic-glazed,glass,glass-painted,metal,metal-coated,plastic,fabric-cotton,fabric-polyester,candle,coated-board,mug-coated"`
+	Surface      craft.Surface `json:"surface" enum:"wood-bare,wood-painted,board-painted,canvas,stone,ceramic-unglazed,ceramic-glazed,glass,glass-painted,metal,metal-coated,plastic,fabric-cotton,fabric-polyester,candle,coated-board,mug-coated,stone-painted"`
 	Tone         craft.Tone    `json:"tone,omitempty" enum:"light,medium,dark"`
 	Shape        shape.Kind    `json:"shape" enum:"rectangle,disc,cylinder"`
 	Width        string        `json:"width,omitempty" maxLength:"40" doc:"as people type it, such as 9.5 cm or 3 3/4 in; across for a disc or a cylinder"`
@@ -25,25 +25,35 @@ type BlankForm struct {
 	RimGap       string        `json:"rimGap,omitempty" maxLength:"40"`
 	FoodContact  bool          `json:"foodContact,omitempty"`
 	HoldsFlame   bool          `json:"holdsFlame,omitempty"`
+	Holed        bool          `json:"holed,omitempty" doc:"bought with its hanging hole"`
+	PaintCured   bool          `json:"paintCured,omitempty" doc:"its paint had its last coat over three days ago"`
+	SidesApart   bool          `json:"sidesApart,omitempty" doc:"the printed sides do not touch what they lie on: all are laid in one sitting"`
+	Bound        bool          `json:"bound,omitempty" doc:"a cover, punched and bound"`
+	ForChildren  bool          `json:"forChildren,omitempty"`
 }
 
 // PictureForm is a picture and its print as people describe them; what is left out is not known.
 type PictureForm struct {
-	Kind     craft.PrintKind `json:"kind,omitempty" enum:"toner,inkjet,sublimation"`
-	Carrier  craft.Carrier   `json:"carrier,omitempty" enum:"paper,tissue,decal-clear,decal-white,transfer-paper"`
-	Gsm      float64         `json:"gsm,omitempty" minimum:"0" maximum:"1000"`
-	Mirrored *bool           `json:"mirrored,omitempty"`
-	Width    string          `json:"width,omitempty" maxLength:"40"`
-	Height   string          `json:"height,omitempty" maxLength:"40"`
-	Ppi      float64         `json:"ppi,omitempty" minimum:"0" maximum:"10000"`
-	InkShare float64         `json:"inkShare,omitempty" minimum:"0" maximum:"1" doc:"share of the print that is covered; 0 when not known"`
-	Rights   craft.Rights    `json:"rights,omitempty" enum:"own,permission,out-of-copyright,customer,unknown"`
+	Kind      craft.PrintKind `json:"kind,omitempty" enum:"toner,inkjet,sublimation"`
+	Carrier   craft.Carrier   `json:"carrier,omitempty" enum:"paper,tissue,decal-clear,decal-white,transfer-paper"`
+	Gsm       float64         `json:"gsm,omitempty" minimum:"0" maximum:"1000"`
+	Mirrored  *bool           `json:"mirrored,omitempty"`
+	Width     string          `json:"width,omitempty" maxLength:"40"`
+	Height    string          `json:"height,omitempty" maxLength:"40"`
+	Ppi       float64         `json:"ppi,omitempty" minimum:"0" maximum:"10000"`
+	InkShare  float64         `json:"inkShare,omitempty" minimum:"0" maximum:"1" doc:"share of the print that is covered; 0 when not known"`
+	Rights    craft.Rights    `json:"rights,omitempty" enum:"own,permission,out-of-copyright,customer,unknown"`
+	Round     bool            `json:"round,omitempty" doc:"cut round rather than square"`
+	Lettering bool            `json:"lettering,omitempty" doc:"all pieces carry the same words in their picture"`
 }
 
 // Blank reads the form. Errors name its fields under prefix.
 func (f BlankForm) Blank(prefix string, units measure.System) (b craft.Blank, err error) {
 	b = craft.Blank{Surface: f.Surface, Tone: f.Tone, Sides: f.Sides, Hangs: f.Hangs, ThroughBlank: f.ThroughBlank, Drinkware: f.Drinkware,
-		FoodContact: f.FoodContact, HoldsFlame: f.HoldsFlame, Shape: shape.Shape{Kind: f.Shape}}
+		FoodContact: f.FoodContact, HoldsFlame: f.HoldsFlame, Holed: f.Holed, PaintCured: f.PaintCured, SidesApart: f.SidesApart, Bound: f.Bound, ForChildren: f.ForChildren, Shape: shape.Shape{Kind: f.Shape}}
+	if f.ThroughBlank && !f.Surface.Clear() {
+		return b, problem.Invalid(prefix+"throughBlank", "nobody can look through %s", f.Surface.Words())
+	}
 	width, err := readLength(prefix+"width", f.Width, units)
 	if err != nil {
 		return b, err
@@ -77,7 +87,7 @@ func (f BlankForm) Blank(prefix string, units measure.System) (b craft.Blank, er
 
 // Picture reads the form. Errors name its fields under prefix.
 func (f PictureForm) Picture(prefix string, units measure.System) (p craft.Picture, err error) {
-	p = craft.Picture{Kind: f.Kind, Carrier: f.Carrier, Gsm: f.Gsm, Mirrored: f.Mirrored, Ppi: f.Ppi, InkShare: f.InkShare, Rights: f.Rights}
+	p = craft.Picture{Kind: f.Kind, Carrier: f.Carrier, Gsm: f.Gsm, Mirrored: f.Mirrored, Ppi: f.Ppi, InkShare: f.InkShare, Rights: f.Rights, Round: f.Round, Lettering: f.Lettering}
 	if p.Width, err = readOptional(prefix+"width", f.Width, units); err != nil {
 		return p, err
 	}

@@ -5,6 +5,7 @@ import (
 
 	"gorm.io/gorm"
 
+	"tidykiln/core/check"
 	"tidykiln/core/craft"
 	"tidykiln/internal/problem"
 )
@@ -31,7 +32,7 @@ func (a *Area) Troubles(ctx context.Context, productID uint64) (list []TroubleFo
 			return err
 		}
 		for _, t := range craft.Troubles() {
-			_, words := t.Offer(p.Recipe.Document, b.askOf(p))
+			_, words := check.Offer(t, b.checked(p), b.askOf(p))
 			list = append(list, TroubleFor{t, words})
 		}
 		return nil
@@ -46,7 +47,7 @@ func (a *Area) TakeOffer(ctx context.Context, id uint64, key string, version int
 		return Detail{}, problem.NotFound("trouble in the guide")
 	}
 	return a.changeRecipe(ctx, id, version, func(p Product, b Basis) (craft.Recipe, error) {
-		r, words := trouble.Offer(p.Recipe.Document, b.askOf(p))
+		r, words := check.Offer(trouble, b.checked(p), b.askOf(p))
 		if words == "" {
 			return r, problem.Conflict(problem.Moved, "This recipe has nothing to change for that, or does it already.")
 		}
