@@ -147,7 +147,7 @@ func TestWhatNobodyHasSaidIsSaid(t *testing.T) {
 	p.Picture = craft.Picture{}
 	assert.Equal(t, []string{"mirror-unsaid", "paper-unsaid", "sharpness-unsaid", "rights-unsaid"}, names(check.Unsaid(p)))
 	assert.Equal(t, check.Tip, check.Unsaid(p)[0].Level)
-	p.Picture.Lettering = true
+	p.Picture.Slogan = true
 	assert.Equal(t, check.Caution, check.Unsaid(p)[0].Level, "a slogan that reads backwards is lost")
 	kit := p
 	kit.Recipe.Steps = []craft.Step{{ID: "pack", Do: craft.Pack}}

@@ -23,7 +23,7 @@ func (p Product) Problem(room Room) Problem {
 	b, pic := p.Blank, p.Picture
 	width, height := b.Shape.Box()
 	w, h, sides := float64(width), float64(height), b.PrintedSides()
-	lettering := p.Lettered || pic.Lettering
+	lettering := p.Lettered || pic.Slogan
 	steps := []Step{}
 	for _, s := range p.Recipe.Steps {
 		steps = append(steps, stepOf(s, b))

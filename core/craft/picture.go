@@ -24,8 +24,8 @@ type Picture struct {
 	Rights   Rights  `json:"rights,omitempty" enum:"own,permission,out-of-copyright,customer,unknown"`
 	// Round says that it is cut to an ellipse rather than a rectangle.
 	Round bool `json:"round,omitempty"`
-	// Lettering says that all pieces carry the same words in their picture.
-	Lettering bool `json:"lettering,omitempty"`
+	// Slogan says that all pieces carry the same words in their picture.
+	Slogan bool `json:"slogan,omitempty"`
 }
 
 // Area is what the picture covers; zero when its size is not known.

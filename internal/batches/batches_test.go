@@ -64,16 +64,18 @@ func TestABatchTakesOnlyWhatIsOpen(t *testing.T) {
 func TestTheFloorIsKeptUnlessTheRiskIsAccepted(t *testing.T) {
 	b := newBench(t)
 	_, lots := b.make(b.plain, 4, 4)
-	b.through(lots[0], 0, 0)
-	run := b.takeUp(lots[0], 1)
+	b.through(lots[0], 0, 1)
+	run := b.takeUp(lots[0], 2)
 	b.later(10 * time.Minute)
 	require.NoError(t, b.batches.Finish(b.ctx, run.ID, batches.Done{}))
+	print := b.takeUp(lots[0], 3) // done while the base dries
 	b.later(40 * time.Minute)
-	_, err := b.batches.TakeUp(b.ctx, lots[0].ID, batches.TakeUp{PersonID: b.person, Step: 2})
+	require.NoError(t, b.batches.Finish(b.ctx, print.ID, batches.Done{}))
+	_, err := b.batches.TakeUp(b.ctx, lots[0].ID, batches.TakeUp{PersonID: b.person, Step: 4})
 	p := problemOf(t, err)
 	assert.Equal(t, problem.UnderFloor, p.Type)
 	assert.Contains(t, p.Detail, "1 h, and 20 min of it are still to go")
-	run, err = b.batches.TakeUp(b.ctx, lots[0].ID, batches.TakeUp{PersonID: b.person, Step: 2, AcceptRisk: true})
+	run, err = b.batches.TakeUp(b.ctx, lots[0].ID, batches.TakeUp{PersonID: b.person, Step: 4, AcceptRisk: true})
 	require.NoError(t, err)
 	require.NotNil(t, run.RiskMinutes)
 	assert.Equal(t, 20, *run.RiskMinutes)
@@ -82,16 +84,16 @@ func TestTheFloorIsKeptUnlessTheRiskIsAccepted(t *testing.T) {
 func TestPiecesThatGoAgainAreALotOfTheirOwnUntilUndone(t *testing.T) {
 	b := newBench(t)
 	batch, lots := b.make(b.plain, 5, 5)
-	b.through(lots[0], 0, 3)
-	run := b.takeUp(lots[0], 4)
+	b.through(lots[0], 0, 4)
+	run := b.takeUp(lots[0], 5)
 	pieces := b.pieces(batch.ID)
 	require.NoError(t, b.batches.Finish(b.ctx, run.ID, batches.Done{Again: []uint64{pieces[0].ID, pieces[1].ID}}))
 	after := b.lots(batch.ID)
 	require.Len(t, after, 2)
-	assert.Equal(t, []int{5, 4}, []int{after[0].NextStep, after[1].NextStep})
+	assert.Equal(t, []int{6, 5}, []int{after[0].NextStep, after[1].NextStep})
 	assert.True(t, b.pieces(batch.ID)[0].In(after[1].ID))
 
-	_, err := b.batches.TakeUp(b.ctx, after[1].ID, batches.TakeUp{PersonID: b.person, Step: 4})
+	_, err := b.batches.TakeUp(b.ctx, after[1].ID, batches.TakeUp{PersonID: b.person, Step: 5})
 	assert.Equal(t, problem.UnderFloor, problemOf(t, err).Type, "they rest from the round that sent them back")
 
 	require.NoError(t, b.batches.Undo(b.ctx, run.ID))
@@ -101,7 +103,7 @@ func TestPiecesThatGoAgainAreALotOfTheirOwnUntilUndone(t *testing.T) {
 	}
 	require.NoError(t, b.batches.Finish(b.ctx, run.ID, batches.Done{Again: idsOf(pieces)}), "all of them may go again")
 	assert.Len(t, b.lots(batch.ID), 1)
-	assert.Equal(t, 4, b.lots(batch.ID)[0].NextStep)
+	assert.Equal(t, 5, b.lots(batch.ID)[0].NextStep)
 }
 
 func idsOf(pieces []batches.Piece) (ids []uint64) {
@@ -146,7 +148,7 @@ func TestASparePlainPieceTakesOverFromASpoiledOne(t *testing.T) {
 func TestSparesGoToTheShelfAndFillTheNextOrder(t *testing.T) {
 	b := newBench(t)
 	_, lots := b.make(b.plain, 3, 3)
-	b.through(lots[0], 0, 12)
+	b.through(lots[0], 0, 14)
 	onShelf := func() int {
 		demand, err := b.batches.Demand(b.ctx)
 		require.NoError(t, err)
@@ -175,8 +177,8 @@ func TestALotFinishedClosesItsBatchAndUndoOpensItAgain(t *testing.T) {
 	b := newBench(t)
 	o := b.order(b.lettered, 1, "Ash")
 	batch, lots := b.make(b.lettered, 0, 1)
-	b.through(lots[0], 0, 11)
-	run := b.takeUp(lots[0], 12)
+	b.through(lots[0], 0, 13)
+	run := b.takeUp(lots[0], 14)
 	require.NoError(t, b.batches.Finish(b.ctx, run.ID, batches.Done{}))
 	state := func() batches.State {
 		return read(b, func(tx *gorm.DB, into *[]batches.Batch) error { return tx.Where("id = ?", batch.ID).Find(into).Error })[0].State
@@ -318,7 +320,7 @@ func TestWhatAnAbandonedBatchWasForIsFilledFromTheShelf(t *testing.T) {
 	o := b.order(b.plain, 1)
 	abandoned, _ := b.make(b.plain, 0, 1)
 	_, lots := b.make(b.plain, 1, 1)
-	b.through(lots[0], 0, 12)
+	b.through(lots[0], 0, 14)
 	require.NoError(t, b.batches.Abandon(b.ctx, abandoned.ID, abandoned.Version))
 	assert.NoError(t, b.batches.HandOver(b.ctx, o.ID, o.Version), "the spare piece serves the order")
 }

@@ -104,7 +104,7 @@ func TestAStepInsideARestIsDoneWhileItRestsAndTheRestGoesOn(t *testing.T) {
 	sides := b.reshape(b.plain, func(blocks map[string]craft.Step, steps []craft.Step) []craft.Step {
 		step := blocks["paint-sides"]
 		step.Inside = "lay"
-		return slices.Insert(steps, 4, step)
+		return slices.Insert(steps, slices.IndexFunc(steps, func(s craft.Step) bool { return s.ID == "lay" })+1, step)
 	})
 	batch, lots := b.make(sides, 3, 3)
 	lay := b.stepAt(batch, "lay")

@@ -26,20 +26,20 @@ func (b *bench) shelf(p products.Detail) batches.ShelfCard {
 func (b *bench) stocked(pieces int) batches.Batch {
 	b.Helper()
 	batch, lots := b.make(b.plain, pieces, pieces)
-	b.through(lots[0], 0, 12)
+	b.through(lots[0], 0, 14)
 	return batch
 }
 
 func TestAPieceOnTheShelfCostsWhatItsBatchReallyCost(t *testing.T) {
 	b := newBench(t)
 	batch, lots := b.make(b.plain, 5, 3, 2)
-	b.through(lots[0], 0, 12)
+	b.through(lots[0], 0, 14)
 	shelf := b.shelf(b.plain)
 	require.Len(t, shelf.Groups, 1)
 	assert.Equal(t, 3, shelf.Spare)
 	assert.Nil(t, shelf.Groups[0].UnitCost, "the batch is still open")
-	b.through(lots[1], 0, 11)
-	last := b.takeUp(b.lots(batch.ID)[1], 12)
+	b.through(lots[1], 0, 13)
+	last := b.takeUp(b.lots(batch.ID)[1], 14)
 	require.NoError(t, b.batches.Finish(b.ctx, last.ID, batches.Done{}))
 	shelf = b.shelf(b.plain)
 	require.Len(t, shelf.Groups, 1)
@@ -139,7 +139,7 @@ func TestANameWhoseOrderWasCancelledServesAnOrderOfTheSameName(t *testing.T) {
 	b := newBench(t)
 	o := b.order(b.lettered, 2, "Ash", "Elm")
 	_, lots := b.make(b.lettered, 0, 2)
-	b.through(lots[0], 0, 12)
+	b.through(lots[0], 0, 14)
 	require.NoError(t, b.batches.CancelOrder(b.ctx, o.ID, 1))
 	shelf := b.shelf(b.lettered)
 	require.Len(t, shelf.Groups, 2)
@@ -154,8 +154,8 @@ func TestANameWhoseOrderWasCancelledServesAnOrderOfTheSameName(t *testing.T) {
 func TestDoneIsNotTakenBackOnceAPieceIsGoneFromTheShelf(t *testing.T) {
 	b := newBench(t)
 	_, lots := b.make(b.plain, 2, 2)
-	b.through(lots[0], 0, 11)
-	run := b.takeUp(lots[0], 12)
+	b.through(lots[0], 0, 13)
+	run := b.takeUp(lots[0], 14)
 	require.NoError(t, b.batches.Finish(b.ctx, run.ID, batches.Done{}))
 	_, err := b.batches.TakeOffShelf(b.ctx, b.plain.ID, batches.ShelfLoss{Pieces: 1, Cause: stores.CauseSpoil})
 	require.NoError(t, err)

@@ -214,6 +214,11 @@ func PlanRevision(tx *gorm.DB) (uint64, error) {
 	return number, err
 }
 
+// PlanRevisionNow is PlanRevision by itself.
+func (db *DB) PlanRevisionNow(ctx context.Context) (uint64, error) {
+	return PlanRevision(db.gorm.WithContext(ctx))
+}
+
 // Revision is a number that moves on with every write.
 func Revision(tx *gorm.DB) (uint64, error) {
 	var number uint64

@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"gorm.io/gorm"
 
+	"tidykiln/core/craft"
 	"tidykiln/internal/batches"
 	"tidykiln/internal/database"
 	"tidykiln/internal/database/dbtest"
@@ -50,7 +51,36 @@ func newBench(t *testing.T) *bench {
 	made, err := products.New(b.db, clock).Make(b.ctx, products.NewProduct{Name: "Lamp", Method: "gel-lift", Blank: products.BlankForm{Surface: "wood-bare", Shape: "disc", Width: "90", Thickness: "10", Hangs: true}, Look: "crisp", Price: "16"})
 	require.NoError(t, err)
 	b.product = made.ID
+	b.reshape(made, shortRecipe)
 	return b
+}
+
+// reshape saves a product's recipe with its steps changed.
+func (b *bench) reshape(d products.Detail, edit func([]craft.Step) []craft.Step) {
+	b.Helper()
+	form := d.Draft.RecipeForm
+	form.Steps = edit(form.Steps)
+	_, err := b.products().ChangeRecipe(b.ctx, d.ID, products.RecipeChange{RecipeForm: form, Version: d.Version})
+	require.NoError(b, err)
+}
+
+// shortRecipe is the lamp's own: one base coat, nothing done inside its rest,
+// no touching up, and a string as soon as there is a hole.
+func shortRecipe(steps []craft.Step) (short []craft.Step) {
+	for _, s := range steps {
+		switch s.ID {
+		case "base-2", "touch-up":
+			continue
+		case "base":
+			s.Rest = &craft.Rest{Kind: craft.Dry, Floor: 60, Usual: 120, Rack: 1}
+		case "print":
+			s.Inside = ""
+		case "drill":
+			s.Rest = nil
+		}
+		short = append(short, s)
+	}
+	return short
 }
 
 func (b *bench) change(edit func(*workshop.Workshop)) {

@@ -10,7 +10,6 @@ import (
 
 	"gorm.io/gorm"
 
-	"tidykiln/internal/database"
 	"tidykiln/internal/workshop"
 )
 
@@ -128,15 +127,7 @@ func (a *Area) fresh(ctx context.Context) (*Schedule, error) { return a.current(
 func (a *Area) current(ctx context.Context, patience time.Duration) (*Schedule, error) {
 	for {
 		now := a.now()
-		var revision uint64
-		var room workshop.Room
-		err := a.db.Read(ctx, func(tx *gorm.DB) (err error) {
-			if revision, err = database.PlanRevision(tx); err != nil {
-				return err
-			}
-			room, err = workshop.LoadRoom(tx, now)
-			return err
-		})
+		revision, err := a.db.PlanRevisionNow(ctx)
 		if err != nil {
 			return nil, err
 		}
@@ -147,11 +138,22 @@ func (a *Area) current(ctx context.Context, patience time.Duration) (*Schedule, 
 		if err != nil {
 			return nil, err
 		}
-		// The plan is the same; what is shown of it moves with the clock and the air.
-		shown := *s
-		shown.Now, shown.Basis.Room = now, room
-		return &shown, nil
+		return a.asOf(ctx, s, now)
 	}
+}
+
+// asOf is the same plan as it shows now: with the clock and the air moved on.
+func (a *Area) asOf(ctx context.Context, s *Schedule, now time.Time) (*Schedule, error) {
+	if s.Now.Equal(now) {
+		return s, nil
+	}
+	shown := *s
+	shown.Now = now
+	err := a.db.Read(ctx, func(tx *gorm.DB) (err error) {
+		shown.Basis.Room, err = workshop.LoadRoom(tx, now)
+		return err
+	})
+	return &shown, err
 }
 
 // await waits for a plan for as long as patience says (0: as long as ctx

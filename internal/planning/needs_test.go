@@ -46,7 +46,7 @@ func TestThePlanSaysWhenAMaterialRunsOutAndWhatToBuy(t *testing.T) {
 	assert.Equal(t, "12", blanks.OnHand.String())
 	assert.True(t, blanks.Missing.Equal(blanks.Needed.Sub(blanks.OnHand)), "%s of %s", blanks.Missing, blanks.Needed)
 	require.NotNil(t, blanks.RunsOutAt)
-	assert.Contains(t, blanks.RunsOutFor, "Lay")
+	assert.Contains(t, blanks.RunsOutFor, "Sand and wipe", "where it enters the work")
 	assert.EqualValues(t, "2027-03-01", blanks.OrderBy, "its five days before that are over: today")
 	assert.Equal(t, blanks.Missing.Neg().String(), blanks.Levels[len(blanks.Levels)-1].Left.String())
 

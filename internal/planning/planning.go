@@ -47,6 +47,8 @@ type Snapshot struct {
 	Orders   []orders.Order
 	Wants    []batches.OpenWant
 	ByWant   map[uint64]batches.Piece
+	// promises are where those of orders stood when it was read.
+	promises map[uint64]promise
 	// orderOf maps wants to their orders above.
 	orderOf map[uint64]*orders.Order
 }
@@ -78,6 +80,9 @@ func loadSnapshot(tx *gorm.DB, now time.Time) (s Snapshot, err error) {
 		return s, err
 	}
 	if s.Wants, err = batches.OpenWants(tx); err != nil {
+		return s, err
+	}
+	if s.promises, err = loadPromises(tx); err != nil {
 		return s, err
 	}
 	s.ByWant, err = batches.PiecesByWant(tx, s.indexWants())

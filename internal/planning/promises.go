@@ -57,20 +57,16 @@ func orNull(d workshop.Date) *workshop.Date {
 // notePromises compares a new plan with where the promises stood, and notes
 // those that have moved. Nothing is written when none has.
 func (a *Area) notePromises(ctx context.Context, s *Schedule) error {
-	var before map[uint64]promise
-	err := a.db.Read(ctx, func(tx *gorm.DB) (err error) {
-		before, err = loadPromises(tx)
-		return err
-	})
-	if err != nil || len(s.changes(before)) == 0 {
-		return err
+	if len(s.changes(s.promises)) == 0 {
+		return nil
 	}
-	err = a.db.WriteAside(ctx, func(tx *gorm.DB) error {
+	err := a.db.WriteAside(ctx, func(tx *gorm.DB) error {
 		revision, err := database.PlanRevision(tx)
 		if err != nil || revision != s.Revision {
 			return err // a newer plan will say
 		}
-		if before, err = loadPromises(tx); err != nil {
+		before, err := loadPromises(tx)
+		if err != nil {
 			return err
 		}
 		for _, c := range s.changes(before) {

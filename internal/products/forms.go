@@ -34,17 +34,17 @@ type BlankForm struct {
 
 // PictureForm is a picture and its print as people describe them; what is left out is not known.
 type PictureForm struct {
-	Kind      craft.PrintKind `json:"kind,omitempty" enum:"toner,inkjet,sublimation"`
-	Carrier   craft.Carrier   `json:"carrier,omitempty" enum:"paper,tissue,decal-clear,decal-white,transfer-paper"`
-	Gsm       float64         `json:"gsm,omitempty" minimum:"0" maximum:"1000"`
-	Mirrored  *bool           `json:"mirrored,omitempty"`
-	Width     string          `json:"width,omitempty" maxLength:"40"`
-	Height    string          `json:"height,omitempty" maxLength:"40"`
-	Ppi       float64         `json:"ppi,omitempty" minimum:"0" maximum:"10000"`
-	InkShare  float64         `json:"inkShare,omitempty" minimum:"0" maximum:"1" doc:"share of the print that is covered; 0 when not known"`
-	Rights    craft.Rights    `json:"rights,omitempty" enum:"own,permission,out-of-copyright,customer,unknown"`
-	Round     bool            `json:"round,omitempty" doc:"cut round rather than square"`
-	Lettering bool            `json:"lettering,omitempty" doc:"all pieces carry the same words in their picture"`
+	Kind     craft.PrintKind `json:"kind,omitempty" enum:"toner,inkjet,sublimation"`
+	Carrier  craft.Carrier   `json:"carrier,omitempty" enum:"paper,tissue,decal-clear,decal-white,transfer-paper"`
+	Gsm      float64         `json:"gsm,omitempty" minimum:"0" maximum:"1000"`
+	Mirrored *bool           `json:"mirrored,omitempty"`
+	Width    string          `json:"width,omitempty" maxLength:"40"`
+	Height   string          `json:"height,omitempty" maxLength:"40"`
+	Ppi      float64         `json:"ppi,omitempty" minimum:"0" maximum:"10000"`
+	InkShare float64         `json:"inkShare,omitempty" minimum:"0" maximum:"1" doc:"share of the print that is covered; 0 when not known"`
+	Rights   craft.Rights    `json:"rights,omitempty" enum:"own,permission,out-of-copyright,customer,unknown"`
+	Round    bool            `json:"round,omitempty" doc:"cut round rather than square"`
+	Slogan   bool            `json:"slogan,omitempty" doc:"all pieces carry the same words in their picture"`
 }
 
 // Blank reads the form. Errors name its fields under prefix.
@@ -87,7 +87,7 @@ func (f BlankForm) Blank(prefix string, units measure.System) (b craft.Blank, er
 
 // Picture reads the form. Errors name its fields under prefix.
 func (f PictureForm) Picture(prefix string, units measure.System) (p craft.Picture, err error) {
-	p = craft.Picture{Kind: f.Kind, Carrier: f.Carrier, Gsm: f.Gsm, Mirrored: f.Mirrored, Ppi: f.Ppi, InkShare: f.InkShare, Rights: f.Rights, Round: f.Round, Lettering: f.Lettering}
+	p = craft.Picture{Kind: f.Kind, Carrier: f.Carrier, Gsm: f.Gsm, Mirrored: f.Mirrored, Ppi: f.Ppi, InkShare: f.InkShare, Rights: f.Rights, Round: f.Round, Slogan: f.Slogan}
 	if p.Width, err = readOptional(prefix+"width", f.Width, units); err != nil {
 		return p, err
 	}

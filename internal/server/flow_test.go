@@ -34,7 +34,7 @@ func TestTheWireCarriesAnOrderToTheBench(t *testing.T) {
 	assert.Equal(t, "spare", promise["state"])
 	assert.Equal(t, "31", promise["total"], "money is a decimal string")
 
-	made := c.say("POST", "/api/orders", `{"customer":"Sedge Scouts","dueOn":"2027-05-14","lines":[{"productId":1,"quantity":2,"lettering":["Ada","Bea"]}]}`, 201)
+	made := c.say("POST", "/api/orders", `{"agreed":[`+everybody()+`],"customer":"Sedge Scouts","dueOn":"2027-05-14","lines":[{"productId":1,"quantity":2,"lettering":["Ada","Bea"]}]}`, 201)
 	order := c.say("GET", "/api/orders/"+number(made["id"]), "", 200)
 	assert.Equal(t, []any{"notStarted", "notStarted"}, order["marks"])
 	assert.Equal(t, "open", order["state"])
@@ -58,10 +58,10 @@ func TestTheWireCarriesAnOrderToTheBench(t *testing.T) {
 	again := c.say("POST", run+"/done", `{}`, 409)
 	assert.Equal(t, "/problems/moved-on", again["type"])
 
-	early = c.say("POST", "/api/lots/"+number(inHand["lotId"])+"/runs", `{"personId":1,"step":5}`, 409)
+	early = c.say("POST", "/api/lots/"+number(inHand["lotId"])+"/runs", `{"personId":1,"step":6}`, 409)
 	assert.Equal(t, "/problems/rest-under-floor", early["type"])
-	c.say("POST", "/api/lots/"+number(inHand["lotId"])+"/runs", `{"personId":1,"step":5,"acceptRisk":true}`, 201)
-	c.say("POST", "/api/lots/"+number(inHand["lotId"])+"/runs", `{"personId":99,"step":5}`, 409)
+	c.say("POST", "/api/lots/"+number(inHand["lotId"])+"/runs", `{"personId":1,"step":6,"acceptRisk":true}`, 201)
+	c.say("POST", "/api/lots/"+number(inHand["lotId"])+"/runs", `{"personId":99,"step":6}`, 409)
 }
 
 // number writes a JSON number that is an id.
@@ -75,9 +75,9 @@ func TestNothingIsKeptOfARequestThatIsRefused(t *testing.T) {
 	c := conversation{t, h}
 	before := ask(h, "GET", "/api/orders", "").Body.String()
 	for _, body := range []string{
-		`{"customer":"Half","dueOn":"2027-05-14","lines":[{"productId":3,"quantity":2},{"productId":99,"quantity":1}]}`,
-		`{"customer":"Half","dueOn":"2027-05-14","lines":[{"productId":3,"quantity":2},{"productId":1,"quantity":1,"lettering":[]}]}`,
-		`{"customer":"Half","dueOn":"2027-05-03","lines":[{"productId":3,"quantity":2}]}`,
+		`{"agreed":[` + everybody() + `],"customer":"Half","dueOn":"2027-05-14","lines":[{"productId":3,"quantity":2},{"productId":99,"quantity":1}]}`,
+		`{"agreed":[` + everybody() + `],"customer":"Half","dueOn":"2027-05-14","lines":[{"productId":3,"quantity":2},{"productId":1,"quantity":1,"lettering":[]}]}`,
+		`{"agreed":[` + everybody() + `],"customer":"Half","dueOn":"2027-05-03","lines":[{"productId":3,"quantity":2}]}`,
 	} {
 		c.say("POST", "/api/orders", body, 422)
 	}

@@ -49,7 +49,7 @@ func (a *Area) Draw(tx *gorm.DB, w Work, drawings []Drawing) error {
 		}
 		if short := d.Quantity.Sub(m.OnHand); m.Counted && short.IsPositive() {
 			if !w.AcceptShort {
-				lacking = append(lacking, fmt.Sprintf("%s: %s is there, and this took %s", m.Name, quantity(m.OnHand, m.Unit), quantity(d.Quantity, m.Unit)))
+				lacking = append(lacking, fmt.Sprintf("%s: %s %s there, and this took %s", m.Name, quantity(m.OnHand, m.Unit), isOrAre(m.OnHand), quantity(d.Quantity, m.Unit)))
 				continue
 			}
 			if err := a.found(tx, &m, short, "more was there than the stores knew of"); err != nil {
@@ -117,4 +117,12 @@ func (a *Area) GiveBack(tx *gorm.DB, runID uint64) error {
 		}
 	}
 	return nil
+}
+
+// isOrAre agrees with a quantity: 1 piece is there, 30 pieces are.
+func isOrAre(q decimal.Decimal) string {
+	if q.Equal(decimal.NewFromInt(1)) {
+		return "is"
+	}
+	return "are"
 }

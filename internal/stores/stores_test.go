@@ -252,7 +252,7 @@ func TestStockNeverFallsBelowNothingUnasked(t *testing.T) {
 	s := open(t).withBatch()
 	s.buy(stores.NewReceipt{Lines: []stores.NewPurchase{s.line("gel-medium", "40 ml", "2.00")}})
 	err := s.draw("gel-medium", "58.5", "0", false)
-	assert.ErrorContains(t, err, "Gel medium: 40 ml is there, and this took 58.5 ml")
+	assert.ErrorContains(t, err, "Gel medium: 40 ml are there, and this took 58.5 ml")
 	var p *problem.Problem
 	require.ErrorAs(t, err, &p)
 	assert.Equal(t, problem.Short, p.Type)

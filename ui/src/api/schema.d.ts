@@ -1568,15 +1568,20 @@ export interface components {
             version: number;
         };
         Blank: {
+            bound?: boolean;
             drinkware?: boolean;
             foodContact?: boolean;
+            forChildren?: boolean;
             hangs?: boolean;
             holdsFlame?: boolean;
+            holed?: boolean;
+            paintCured?: boolean;
             /** Format: double */
             rimGapMm?: number;
             shape: components["schemas"]["Shape"];
             /** Format: int64 */
             sides?: number;
+            sidesApart?: boolean;
             surface: string;
             throughBlank?: boolean;
             /**
@@ -1586,11 +1591,18 @@ export interface components {
             tone?: "light" | "medium" | "dark";
         };
         BlankForm: {
+            /** @description a cover, punched and bound */
+            bound?: boolean;
             drinkware?: boolean;
             foodContact?: boolean;
+            forChildren?: boolean;
             hangs?: boolean;
             height?: string;
             holdsFlame?: boolean;
+            /** @description bought with its hanging hole */
+            holed?: boolean;
+            /** @description its paint had its last coat over three days ago */
+            paintCured?: boolean;
             rimGap?: string;
             /** @enum {string} */
             shape: "rectangle" | "disc" | "cylinder";
@@ -1599,8 +1611,10 @@ export interface components {
              * @description printed sides; 0 is one
              */
             sides?: number;
+            /** @description the printed sides do not touch what they lie on: all are laid in one sitting */
+            sidesApart?: boolean;
             /** @enum {string} */
-            surface: "wood-bare" | "wood-painted" | "board-painted" | "canvas" | "stone" | "ceramic-unglazed" | "ceramic-glazed" | "glass" | "glass-painted" | "metal" | "metal-coated" | "plastic" | "fabric-cotton" | "fabric-polyester" | "candle" | "coated-board" | "mug-coated";
+            surface: "wood-bare" | "wood-painted" | "board-painted" | "canvas" | "stone" | "ceramic-unglazed" | "ceramic-glazed" | "glass" | "glass-painted" | "metal" | "metal-coated" | "plastic" | "fabric-cotton" | "fabric-polyester" | "candle" | "coated-board" | "mug-coated" | "stone-painted";
             thickness?: string;
             throughBlank?: boolean;
             /** @enum {string} */
@@ -2464,6 +2478,8 @@ export interface components {
             /** Format: double */
             setupMinutes: number;
             sheen?: string;
+            /** @enum {string} */
+            tone?: "light" | "medium" | "dark";
             uses: components["schemas"]["Use"][] | null;
             when?: components["schemas"]["When"];
             with?: string;
@@ -2917,6 +2933,8 @@ export interface components {
             ppi?: number;
             /** @enum {string} */
             rights?: "own" | "permission" | "out-of-copyright" | "customer" | "unknown";
+            round?: boolean;
+            slogan?: boolean;
             /** Format: double */
             widthMm?: number;
         };
@@ -2938,6 +2956,10 @@ export interface components {
             ppi?: number;
             /** @enum {string} */
             rights?: "own" | "permission" | "out-of-copyright" | "customer" | "unknown";
+            /** @description cut round rather than square */
+            round?: boolean;
+            /** @description all pieces carry the same words in their picture */
+            slogan?: boolean;
             width?: string;
         };
         PieceFacts: {
@@ -3380,12 +3402,15 @@ export interface components {
             question: string;
         };
         SchoolChoice: {
+            between?: string;
             check?: string;
             do: string;
             drop?: boolean;
-            holds?: string;
+            families?: string[] | null;
             instead?: string[] | null;
             key: string;
+            /** Format: double */
+            marginMm?: number;
             material?: string;
             method?: string;
             name: string;
@@ -3575,6 +3600,8 @@ export interface components {
             /** Format: double */
             setupMinutes: number;
             sheen?: string;
+            /** @enum {string} */
+            tone?: "light" | "medium" | "dark";
             uses: components["schemas"]["Use"][] | null;
             with?: string;
             /** Format: double */
@@ -3659,6 +3686,7 @@ export interface components {
             /** Format: double */
             lengthen?: number;
             material?: string;
+            on?: string[] | null;
             with?: string;
         };
         TroubleFor: {
@@ -3684,11 +3712,15 @@ export interface components {
             faces?: string[] | null;
             /** Format: double */
             filmMm?: number;
+            /** Format: double */
+            marginMm?: number;
             material: string;
             /** Format: int64 */
             onSheet?: number;
             /** @enum {string} */
-            per: "piece" | "batch" | "coat" | "sheet" | "print" | "power";
+            per: "piece" | "batch" | "coat" | "sheet" | "print" | "page" | "tape" | "power";
+            /** Format: double */
+            powerMinutes?: number;
             /** Format: double */
             quantity: number;
         };
@@ -3712,13 +3744,18 @@ export interface components {
             productId: number;
         };
         When: {
+            bound?: boolean;
             drinkware?: boolean;
+            /** @enum {string} */
+            film?: "decal-clear" | "decal-white";
             hangs?: boolean;
             holdsFlame?: boolean;
             /** @enum {string} */
             look?: "crisp" | "weathered";
+            shapes?: string[] | null;
             surfaces?: string[] | null;
             tones?: string[] | null;
+            uncured?: boolean;
         };
         Wish: {
             blank: components["schemas"]["BlankForm"];

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, watch } from 'vue'
 import FieldRow from '../shared/FieldRow.vue'
 import TextField from '../shared/TextField.vue'
 import TickBox from '../shared/TickBox.vue'
@@ -22,13 +22,39 @@ const tones: [NonNullable<BlankForm['tone']>, string][] = [
   ['dark', '#3d3f48'],
 ]
 const across = computed(() => (form.value.shape === 'rectangle' ? 'Width' : 'Across'))
-const flags: ['hangs' | 'throughBlank' | 'drinkware' | 'foodContact' | 'holdsFlame', string][] = [
+type Flag =
+  | 'hangs'
+  | 'holed'
+  | 'throughBlank'
+  | 'drinkware'
+  | 'foodContact'
+  | 'holdsFlame'
+  | 'forChildren'
+  | 'paintCured'
+  | 'bound'
+  | 'sidesApart'
+const painted = computed(() => /-painted$/.test(form.value.surface))
+const clear = computed(() => ['glass', 'plastic'].includes(form.value.surface))
+// What does not concern this blank is not asked, and not left ticked.
+const flags = computed<[Flag, string][]>(() => [
   ['hangs', 'It hangs from a string'],
-  ['throughBlank', 'People look at the picture through it'],
+  ...(form.value.hangs ? ([['holed', 'It is bought with its hole']] as [Flag, string][]) : []),
+  ...(clear.value ? ([['throughBlank', 'People look at the picture through it']] as [Flag, string][]) : []),
+  ...(painted.value ? ([['paintCured', 'Its paint is over three days old']] as [Flag, string][]) : []),
+  ...(form.value.surface === 'coated-board'
+    ? ([['bound', 'It is a cover, punched and bound']] as [Flag, string][])
+    : []),
+  ...((form.value.sides ?? 1) > 1
+    ? ([['sidesApart', 'Its sides do not touch what they lie on: laid in one sitting']] as [Flag, string][])
+    : []),
   ['drinkware', 'People drink from it'],
   ['foodContact', 'Food touches it'],
   ['holdsFlame', 'A candle burns in it'],
-]
+  ['forChildren', 'It is for children'],
+])
+watch(clear, (on) => {
+  if (!on) form.value.throughBlank = false
+})
 </script>
 
 <template>

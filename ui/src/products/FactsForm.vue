@@ -53,6 +53,8 @@ async function save() {
     <div class="col">
       <h2>The picture and its print</h2>
       <TickBox v-model="form.lettered">Each piece has its own lettering</TickBox>
+      <TickBox v-model="form.picture.slogan">All pieces carry the same words in the picture</TickBox>
+      <TickBox v-model="form.picture.round">The picture is cut round</TickBox>
       <FieldRow
         v-slot="f"
         label="The print file is"

@@ -21,6 +21,11 @@ export function blankForm(b: Schemas['Blank']): BlankForm {
     rimGap: b.rimGapMm === undefined ? '' : `${b.rimGapMm} mm`,
     foodContact: b.foodContact,
     holdsFlame: b.holdsFlame,
+    holed: b.holed,
+    paintCured: b.paintCured,
+    sidesApart: b.sidesApart,
+    bound: b.bound,
+    forChildren: b.forChildren,
   }
 }
 
@@ -35,6 +40,8 @@ export function pictureForm(p: Schemas['Picture']): PictureForm {
     ppi: p.ppi,
     inkShare: p.inkShare,
     rights: p.rights,
+    round: p.round,
+    slogan: p.slogan,
   }
 }
 
@@ -79,6 +86,13 @@ export const factNames: Record<string, string> = {
   'blank.rimGap': 'Gap under the rim',
   'blank.foodContact': 'Food contact',
   'blank.holdsFlame': 'It holds a flame',
+  'blank.holed': 'Bought with its hole',
+  'blank.paintCured': 'Paint over three days old',
+  'blank.sidesApart': 'Sides laid in one sitting',
+  'blank.bound': 'Punched and bound',
+  'blank.forChildren': 'For children',
+  'picture.round': 'Cut round',
+  'picture.slogan': 'The same words on all',
   'picture.kind': 'Printed with',
   'picture.carrier': 'On',
   'picture.gsm': 'Paper',

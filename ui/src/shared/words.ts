@@ -19,6 +19,7 @@ export const surfaces: Record<Surface, string> = {
   'fabric-cotton': 'cotton',
   'fabric-polyester': 'polyester',
   candle: 'candle wax',
+  'stone-painted': 'painted stone',
   'coated-board': 'coated board',
   'mug-coated': 'coated mug',
 }
