@@ -3,6 +3,7 @@ package server
 import (
 	"cmp"
 	"context"
+	"errors"
 	"fmt"
 	"net/http"
 	"strconv"
@@ -24,6 +25,9 @@ const listen = time.Second
 
 // beat is how long the stream stays silent at most, so that both ends notice a dead line.
 const beat = 10 * time.Second
+
+// listens is how long a page may take to read what it is told.
+const listens = 20 * time.Second
 
 // Revision is where the studio stands: it moves on with every write.
 type Revision struct {
@@ -113,6 +117,9 @@ func (s *stream) tell(number uint64, anyway bool) bool {
 		return true
 	}
 	s.seen = number
+	if err := http.NewResponseController(s.Writer).SetWriteDeadline(time.Now().Add(listens)); err != nil && !errors.Is(err, http.ErrNotSupported) {
+		return false
+	}
 	_, err := s.Writer.WriteString(text)
 	s.Writer.Flush()
 	return err == nil

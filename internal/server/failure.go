@@ -3,6 +3,7 @@ package server
 import (
 	"context"
 	"errors"
+	"fmt"
 	"log/slog"
 	"net/http"
 
@@ -29,6 +30,9 @@ var known = []struct {
 	{func(err error) bool { return errors.Is(err, database.ErrKeyReused) }, http.StatusConflict, problem.Done, "This was saved the first time you sent it, before what you changed since. Look at what is there before you send it again."},
 }
 
+// mostFaults is how many faults of one request are told.
+const mostFaults = 50
+
 const unexpected = "Something went wrong here. It has been noted, and nothing was saved by halves."
 
 // failure turns whatever went wrong into a problem: what the router refuses
@@ -36,11 +40,14 @@ const unexpected = "Something went wrong here. It has been noted, and nothing wa
 func failure(ctx huma.Context, status int, message string, errs ...error) huma.StatusError {
 	p := &problem.Problem{Title: http.StatusText(status), Status: status, Detail: message}
 	if status < http.StatusInternalServerError {
-		for _, err := range errs {
+		for _, err := range errs[:min(len(errs), mostFaults)] {
 			p.Errors = append(p.Errors, problem.FieldOf(err))
 		}
 		if len(p.Errors) > 0 {
 			p.Title, p.Detail = "Please check what was entered", p.Errors[0].Message
+		}
+		if more := len(errs) - mostFaults; more > 0 {
+			p.Detail = fmt.Sprintf("%s, and %d more faults like it", p.Detail, more+mostFaults-1)
 		}
 		return p
 	}

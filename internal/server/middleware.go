@@ -11,6 +11,7 @@ import (
 	"net/http"
 	"net/url"
 	"runtime/debug"
+	"slices"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -89,14 +90,31 @@ func guarded(address string) gin.HandlerFunc {
 			refuse(c, http.StatusMisdirectedRequest, "This server answers only under its own address.")
 			return
 		}
-		if origin := c.GetHeader("Origin"); origin != "" && c.Request.Method != http.MethodGet && c.Request.Method != http.MethodHead {
-			if u, err := url.Parse(origin); err != nil || u.Host != c.Request.Host {
-				refuse(c, http.StatusForbidden, "Changes are taken only from Tidy Kiln's own pages.")
-				return
-			}
+		if changes := c.Request.Method != http.MethodGet && c.Request.Method != http.MethodHead; changes && !fromOurPage(c.Request) {
+			refuse(c, http.StatusForbidden, "Changes are taken only from Tidy Kiln's own pages.")
+			return
 		}
 		c.Next()
 	}
+}
+
+// fromOurPage tells whether a change comes from a page of this address: what
+// the browser says of its site holds whatever else is said, there is at most
+// one origin, and its scheme counts as well as its host. Programs say neither.
+func fromOurPage(r *http.Request) bool {
+	if slices.Contains(r.Header.Values("Sec-Fetch-Site"), "cross-site") {
+		return false
+	}
+	origins := r.Header.Values("Origin")
+	if len(origins) == 0 {
+		return true
+	}
+	u, err := url.Parse(origins[0])
+	scheme := "http"
+	if r.TLS != nil {
+		scheme = "https"
+	}
+	return len(origins) == 1 && err == nil && u.Scheme == scheme && u.Host == r.Host
 }
 
 // refuse ends a request outside the typed routes with a problem.

@@ -35,7 +35,6 @@ func once(c *gin.Context) {
 		refuse(c, http.StatusBadRequest, KeyHeader+" must be 8 to 100 letters, digits and hyphens.")
 		return
 	}
-	// What is over the bound is left to the route to refuse.
 	body, err := io.ReadAll(io.LimitReader(c.Request.Body, mostBody+1))
 	if err != nil {
 		refuse(c, http.StatusBadRequest, "The request ended before it was whole. Send it again.")

@@ -48,7 +48,7 @@ type Options struct {
 func Handler(o Options) http.Handler {
 	engine := newEngine()
 	engine.HandleMethodNotAllowed = true
-	engine.Use(requestID, logged, recovered, guarded(o.Address), dated(o.Now), headers, squeezed, bounded(cmp.Or(o.Patience, patience)), once)
+	engine.Use(requestID, logged, recovered, guarded(o.Address), dated(o.Now), headers, squeezed, bounded(cmp.Or(o.Patience, patience)), sized, once)
 	engine.NoRoute(pages(o.Pages))
 	engine.NoMethod(func(c *gin.Context) { refuse(c, http.StatusMethodNotAllowed, "This address does not do that.") })
 	engine.GET("/healthz", func(c *gin.Context) { c.JSON(http.StatusOK, gin.H{"status": "ok"}) })
@@ -124,12 +124,17 @@ func Listen(address string) (net.Listener, error) {
 	return l, nil
 }
 
+// longestAnswer is how long an answer may take in all, so that a reader that
+// stops reading holds nothing for longer. The stream of changes and the taking
+// in of tables have deadlines of their own, a write at a time.
+const longestAnswer = 90 * time.Second
+
 // stopWithin is how long requests under way may take to end.
 const stopWithin = 10 * time.Second
 
 // Serve answers on the listener until ctx ends, then lets requests under way finish.
 func Serve(ctx context.Context, l net.Listener, handler http.Handler) error {
-	s := &http.Server{Handler: handler, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: 60 * time.Second, IdleTimeout: 2 * time.Minute}
+	s := &http.Server{Handler: handler, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: 60 * time.Second, WriteTimeout: longestAnswer, IdleTimeout: 2 * time.Minute}
 	stopped := make(chan error, 1)
 	go func() {
 		<-ctx.Done()

@@ -29,7 +29,7 @@ var built = fstest.MapFS{
 }
 
 func handler(db *database.DB) http.Handler {
-	return server.Handler(server.Options{DB: db, Now: func() time.Time { return now }, Pages: built, Address: "127.0.0.1:8420"})
+	return handlerAt(db, "127.0.0.1:8420")
 }
 
 func demoHandler(t *testing.T) (http.Handler, *database.DB) {
@@ -158,4 +158,9 @@ func TestAFaultStandsBesideItsField(t *testing.T) {
 	missing := ask(h, "POST", "/api/products/1/recipe/try", `{"look":"crisp","steps":[{"id":"a"}]}`)
 	assert.Equal(t, http.StatusUnprocessableEntity, missing.Code)
 	assert.Contains(t, missing.Body.String(), `{"location":"body.steps[0].yield","message":"this is missing"}`)
+}
+
+// handlerAt answers under an address.
+func handlerAt(db *database.DB, address string) http.Handler {
+	return server.Handler(server.Options{DB: db, Now: func() time.Time { return now }, Pages: built, Address: address})
 }
