@@ -4,6 +4,7 @@ import (
 	"encoding/csv"
 	"fmt"
 	"io"
+	"regexp"
 	"strings"
 )
 
@@ -33,8 +34,10 @@ func WriteCSV(w io.Writer, header []string, rows [][]string) error {
 }
 
 // harmless keeps a spreadsheet from working a cell out: what begins like a
-// formula, and is no plain number, gets an apostrophe before it.
+// formula, and is no plain number, gets an apostrophe before it, and so does
+// what would begin one if the cell were ended within.
 func harmless(cell string) string {
+	cell = formulaInside.ReplaceAllString(cell, "$1'$2")
 	begins := strings.TrimLeft(cell, " \u00a0")
 	if begins == "" || !strings.ContainsRune("=+-@\t\r\n＝＋－＠", []rune(begins)[0]) {
 		return cell
@@ -44,6 +47,13 @@ func harmless(cell string) string {
 	}
 	return "'" + cell
 }
+
+// A formula after what another program may take for the end of a cell, written
+// and marked.
+var (
+	formulaInside = regexp.MustCompile(`([;\t\r\n][ \x{a0}]*)([=+\-@＝＋－＠])`)
+	markedInside  = regexp.MustCompile(`([;\t\r\n][ \x{a0}]*)'([=+\-@＝＋－＠])`)
+)
 
 // plainNumber tells whether text is a number such as -12.50 and nothing else.
 func plainNumber(text string) bool {

@@ -17,6 +17,7 @@ func TestATableIsReadAsItWasWrittenAndNoCellIsAFormula(t *testing.T) {
 		{"=1+1", "+49 30 1", "@SUM(A1)"},
 		{"-A1", "\tx", " =cmd"},
 		{"＝1", "-", "plain"},
+		{"a;=cmd|x", "b\t @c", "d\n-e; -5"},
 	}
 	var out bytes.Buffer
 	require.NoError(t, document.WriteCSV(&out, []string{"a", "b", "c"}, rows))
@@ -30,6 +31,7 @@ func TestATableIsReadAsItWasWrittenAndNoCellIsAFormula(t *testing.T) {
 		{"'=1+1", "'+49 30 1", "'@SUM(A1)"},
 		{"'-A1", "'\tx", "' =cmd"},
 		{"'＝1", "'-", "plain"},
+		{"a;'=cmd|x", "b\t '@c", "d\n'-e; '-5"},
 	}, read)
 }
 

@@ -158,7 +158,7 @@ func plainText(cell string) string {
 	if rest, marked := strings.CutPrefix(cell, "'"); marked && harmless(rest) != rest {
 		cell = rest
 	}
-	return strings.TrimSpace(cell)
+	return strings.TrimSpace(markedInside.ReplaceAllString(cell, "$1$2"))
 }
 
 var (

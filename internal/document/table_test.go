@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"errors"
 	"io"
+	"regexp"
 	"strings"
 	"testing"
 
@@ -32,7 +33,9 @@ func faultOf(t *testing.T, err error) document.Fault {
 func TestATableIsReadAsItWasWritten(t *testing.T) {
 	rapid.Check(t, func(rt *rapid.T) {
 		text := rapid.StringOfN(rapid.RuneFrom([]rune("a=+-@;,\"' é\n7.")), 0, 12, -1).
-			Filter(func(s string) bool { return !strings.HasPrefix(strings.TrimSpace(s), "'") }) // an apostrophe of one's own before a formula is taken for ours
+			Filter(func(s string) bool {
+				return !strings.HasPrefix(strings.TrimSpace(s), "'") && !regexp.MustCompile(`[;\n][ ]*'[=+@-]`).MatchString(s)
+			}) // an apostrophe of one's own before a formula is taken for ours
 		rows := rapid.SliceOfN(rapid.SliceOfN(text, 3, 3), 0, 5).Draw(rt, "rows")
 		var out bytes.Buffer
 		require.NoError(rt, document.WriteCSV(&out, goods.Known, rows))

@@ -4,6 +4,7 @@
 package mariadb
 
 import (
+	"cmp"
 	"context"
 	"crypto/rand"
 	"database/sql"
@@ -67,6 +68,9 @@ func Start(ctx context.Context, dir string, options ...string) (*Server, error) 
 	}
 	if err := s.install(ctx); err != nil {
 		return nil, err
+	}
+	if !isFree(s.state.Port) {
+		s.state.Port = 0 // something else has taken it since
 	}
 	return s, s.launch(ctx)
 }
@@ -224,13 +228,17 @@ func (s *Server) launch(ctx context.Context) error {
 	if err := s.writeInitFile(); err != nil {
 		return err
 	}
+	socket, err := s.socket()
+	if err != nil {
+		return err
+	}
 	log, err := os.OpenFile(s.path("server.log"), os.O_CREATE|os.O_APPEND|os.O_WRONLY, 0o600)
 	if err != nil {
 		return err
 	}
 	defer log.Close()
 	args := append([]string{
-		"--no-defaults", "--datadir=" + s.path("data"), "--socket=" + s.socket(), "--pid-file=" + s.path("mariadbd.pid"),
+		"--no-defaults", "--datadir=" + s.path("data"), "--socket=" + socket, "--pid-file=" + s.path("mariadbd.pid"),
 		"--bind-address=127.0.0.1", fmt.Sprintf("--port=%d", port), "--skip-name-resolve", "--init-file=" + s.path("init.sql"),
 		"--character-set-server=utf8mb4", "--max-connections=200",
 	}, asRoot()...)
@@ -265,7 +273,8 @@ func (s *Server) writeInitFile() error {
 	sql := fmt.Sprintf(`CREATE USER IF NOT EXISTS 'tidykiln'@'127.0.0.1' IDENTIFIED BY '%[1]s';
 GRANT ALL PRIVILEGES ON *.* TO 'tidykiln'@'127.0.0.1';
 ALTER USER 'root'@'localhost' IDENTIFIED BY '%[1]s';
-DROP USER IF EXISTS 'root'@'127.0.0.1', 'root'@'::1';
+DELETE FROM mysql.global_priv WHERE User = '' OR User = 'root' AND Host <> 'localhost';
+FLUSH PRIVILEGES;
 `, s.secret)
 	return os.WriteFile(s.path("init.sql"), []byte(sql), 0o600)
 }
@@ -312,11 +321,31 @@ func (s *Server) environment() []string {
 	return append(os.Environ(), "TMPDIR="+s.path("tmp"))
 }
 
-// socket is short, since a path over about 100 characters is refused.
-func (s *Server) socket() string {
+// longestSocket is the longest path that a socket can have.
+const longestSocket = 100
+
+// socket is the path of the server's socket: in its own folder, or, where that
+// path is too long, in one that nobody else can enter.
+func (s *Server) socket() (string, error) {
+	own := s.path("mariadbd.sock")
+	if len(own) <= longestSocket {
+		return own, nil
+	}
 	h := fnv.New64a()
 	_, _ = h.Write([]byte(s.dir)) // a hash never fails to write
-	return filepath.Join(os.TempDir(), fmt.Sprintf("tidykiln-%x.sock", h.Sum64()))
+	room := filepath.Join(cmp.Or(os.Getenv("XDG_RUNTIME_DIR"), os.TempDir()), fmt.Sprintf("tidykiln-%d-%x", os.Geteuid(), h.Sum64()))
+	if err := os.Mkdir(room, 0o700); err != nil && !errors.Is(err, os.ErrExist) {
+		return "", fmt.Errorf("making a folder for the database's socket: %w", err)
+	}
+	info, err := os.Lstat(room)
+	if err != nil {
+		return "", fmt.Errorf("looking at the folder of the database's socket: %w", err)
+	}
+	owner, known := info.Sys().(*syscall.Stat_t)
+	if !info.IsDir() || info.Mode().Perm() != 0o700 || !known || int(owner.Uid) != os.Geteuid() {
+		return "", fmt.Errorf("the folder of the database's socket, %s, belongs to somebody else: remove it, or set XDG_RUNTIME_DIR", room)
+	}
+	return filepath.Join(room, "mariadbd.sock"), nil
 }
 
 func asRoot() []string {
@@ -332,6 +361,15 @@ func program(name string) string {
 		return path
 	}
 	return "/usr/sbin/" + name
+}
+
+// isFree tells whether nothing listens on a port; 0 stands for any.
+func isFree(port int) bool {
+	l, err := net.Listen("tcp", fmt.Sprintf("127.0.0.1:%d", port))
+	if err != nil {
+		return false
+	}
+	return l.Close() == nil
 }
 
 func freePort() (int, error) {
