@@ -26,9 +26,11 @@ type Account struct {
 	Steps        []AccountStep     `json:"steps" nullable:"false" doc:"those done by some lot"`
 	Materials    []AccountMaterial `json:"materials" nullable:"false" doc:"those taken by steps done"`
 	// PlannedCost and RealCost are of one good piece, over the steps done; RealCost is empty while none is good.
-	PlannedCost string   `json:"plannedCost"`
-	RealCost    string   `json:"realCost"`
-	Moved       []string `json:"moved" nullable:"false" doc:"what moved the cost of a piece, the most first, in words"`
+	PlannedCost string `json:"plannedCost"`
+	RealCost    string `json:"realCost"`
+	// ProductVersion is the product's as it is now, for taking over what was learnt.
+	ProductVersion int      `json:"productVersion"`
+	Moved          []string `json:"moved" nullable:"false" doc:"what moved the cost of a piece, the most first, in words"`
 	// each is RealCost to four decimals; nil while it is empty.
 	each *decimal.Decimal
 }
@@ -92,7 +94,14 @@ func (a *Area) account(tx *gorm.DB, id uint64) (acc Account, err error) {
 	if err != nil {
 		return acc, err
 	}
-	lines := append(acc.minutes(b, runs, basis), acc.materials(b, runs, moves, basis)...)
+	again, err := goneAgain(tx, runs)
+	if err != nil {
+		return acc, err
+	}
+	if err := tx.Model(&products.Product{}).Where("id = ?", b.ProductID).Pluck("version", &acc.ProductVersion).Error; err != nil {
+		return acc, fmt.Errorf("reading the product: %w", err)
+	}
+	lines := append(acc.minutes(b, runs, basis), acc.materials(b, runs, again, moves, basis)...)
 	acc.sumUp(lines)
 	return acc, nil
 }
@@ -148,8 +157,8 @@ func (acc *Account) minutes(b Batch, runs []Run, basis products.Basis) (lines []
 func tenth(v float64) float64 { return float64(int(v*10+0.5)) / 10 }
 
 // materials sets what was taken from the stores against what the steps done should take.
-func (acc *Account) materials(b Batch, runs []Run, moves map[uint64]stores.Used, basis products.Basis) (lines []accountLine) {
-	plan := plannedUse(b, runs, basis.Materials)
+func (acc *Account) materials(b Batch, runs []Run, again map[uint64]int, moves map[uint64]stores.Used, basis products.Basis) (lines []accountLine) {
+	plan := plannedUse(b, runs, again, basis.Materials)
 	for _, key := range plan.order {
 		m := basis.Materials[key]
 		used, known := moves[m.ID]
@@ -177,13 +186,13 @@ type use struct {
 	coated map[string]int
 }
 
-func plannedUse(b Batch, runs []Run, materials stores.Materials) use {
+func plannedUse(b Batch, runs []Run, again map[uint64]int, materials stores.Materials) use {
 	plan := use{quantity: map[string]decimal.Decimal{}, coated: map[string]int{}}
 	begun := map[int]bool{}
 	pieces := map[string]int{}
 	for _, r := range runs {
 		step := b.Recipe.Steps[r.Step]
-		for _, d := range taken(b, step, materials, r.Pieces, 0, !begun[r.Step]) {
+		for _, d := range taken(b, step, materials, r.Pieces, again[r.ID], !begun[r.Step]) {
 			if _, seen := plan.quantity[d.MaterialKey]; !seen {
 				plan.order = append(plan.order, d.MaterialKey)
 			}
@@ -198,6 +207,34 @@ func plannedUse(b Batch, runs []Run, materials stores.Materials) use {
 	}
 	plan.coated = pieces
 	return plan
+}
+
+// goneAgain maps runs to how many of their pieces had been through the same
+// step before, whose blanks are not taken twice.
+func goneAgain(tx *gorm.DB, runs []Run) (map[uint64]int, error) {
+	ids := []uint64{0}
+	for _, r := range runs {
+		ids = append(ids, r.ID)
+	}
+	var outcomes []Outcome
+	if err := tx.Where("run_id IN ?", ids).Find(&outcomes).Error; err != nil {
+		return nil, fmt.Errorf("reading how the pieces came out: %w", err)
+	}
+	pieces := map[uint64][]uint64{}
+	for _, o := range outcomes {
+		pieces[o.RunID] = append(pieces[o.RunID], o.PieceID)
+	}
+	through, again := map[[2]uint64]bool{}, map[uint64]int{}
+	for _, r := range runs {
+		for _, id := range pieces[r.ID] {
+			if at := [2]uint64{uint64(r.Step), id}; through[at] {
+				again[r.ID]++
+			} else {
+				through[at] = true
+			}
+		}
+	}
+	return again, nil
 }
 
 // acrossLots is how many pieces went through a step.

@@ -9,6 +9,7 @@ import (
 
 	"tidykiln/core/craft"
 	"tidykiln/internal/database"
+	"tidykiln/internal/products"
 	"tidykiln/internal/stores"
 )
 
@@ -140,13 +141,16 @@ func (Event) TableName() string { return "batch_events" }
 
 // Area answers for batches, and for what orders do to the pieces made for them.
 type Area struct {
-	db     *database.DB
-	now    func() time.Time
-	stores *stores.Area
+	db       *database.DB
+	now      func() time.Time
+	stores   *stores.Area
+	products *products.Area
 }
 
 // New makes the area on its database and clock.
-func New(db *database.DB, now func() time.Time) *Area { return &Area{db, now, stores.New(db, now)} }
+func New(db *database.DB, now func() time.Time) *Area {
+	return &Area{db, now, stores.New(db, now), products.New(db, now)}
+}
 
 // worked is the hands-on time of a run until now.
 func (r Run) worked(now time.Time) int {

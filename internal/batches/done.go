@@ -22,6 +22,8 @@ type Done struct {
 	Spoiled []SpoiledPiece `json:"spoiled,omitempty" maxItems:"500" nullable:"false"`
 	// AcceptShort puts stock that the stores did not know of on their books, and takes it.
 	AcceptShort bool `json:"acceptShort,omitempty"`
+	// AcceptLong enters a step that lasted longer than anybody works in one go.
+	AcceptLong bool `json:"acceptLong,omitempty"`
 }
 
 // SpoiledPiece is a piece that is lost, and why.
@@ -106,6 +108,9 @@ func (a *Area) finish(tx *gorm.DB, r *Run, l Lot, b Batch, in Done) error {
 
 func (a *Area) endOf(r Run, in Done) (time.Time, error) {
 	if in.EndedAt == nil {
+		if worked := r.worked(a.now()); worked > int(longestStep/time.Second) && !in.AcceptLong {
+			return a.now(), problem.Conflict(problem.Long, "By its timer this step was worked on for %s. Say when it was really done, if it was earlier.", inWords(worked/60))
+		}
 		return a.now(), nil
 	}
 	ended := in.EndedAt.UTC().Truncate(time.Microsecond)
@@ -114,9 +119,14 @@ func (a *Area) endOf(r Run, in Done) (time.Time, error) {
 		return ended, problem.Invalid("endedAt", "this is still to come")
 	case ended.Before(r.StartedAt):
 		return ended, problem.Invalid("endedAt", "the step was begun after that")
+	case ended.Sub(r.StartedAt) > longestStep && !in.AcceptLong:
+		return ended, problem.Conflict(problem.Long, "From beginning to end this step would have lasted %s. That is most often a typing error in the day or the hour.", inWords(int(ended.Sub(r.StartedAt)/time.Minute)))
 	}
 	return ended, nil
 }
+
+// longestStep is longer than anybody works on one step without putting it down overnight.
+const longestStep = 36 * time.Hour
 
 func (in Done) outcomes(runID uint64, pieces []Piece, may []craft.Outcome) ([]Outcome, error) {
 	at := make(map[uint64]int, len(pieces))

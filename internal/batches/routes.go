@@ -6,6 +6,8 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"tidykiln/internal/products"
+	"tidykiln/internal/stores"
 	"tidykiln/internal/wire"
 )
 
@@ -62,6 +64,16 @@ func (a *Area) Mount(api huma.API) {
 		func(ctx context.Context, in *wire.ByID) (*wire.Body[Account], error) {
 			acc, err := a.Account(ctx, in.ID)
 			return &wire.Body[Account]{Body: acc}, err
+		})
+	huma.Register(api, huma.Operation{OperationID: "reverse-movement", Method: http.MethodPost, Path: "/api/movements/{id}/reverse", Summary: "Take a movement of stock back"},
+		func(ctx context.Context, in *wire.ByID) (*wire.Body[stores.Material], error) {
+			m, err := a.ReverseMovement(ctx, in.ID)
+			return &wire.Body[stores.Material]{Body: m}, err
+		})
+	huma.Register(api, huma.Operation{OperationID: "recalibrate", Method: http.MethodPost, Path: "/api/batches/{id}/films", Summary: "Lay a material in the product's recipe as thick as this batch really did"},
+		func(ctx context.Context, in *wire.Edit[Recalibration]) (*wire.Body[products.Detail], error) {
+			d, err := a.Recalibrate(ctx, in.ID, in.Body)
+			return &wire.Body[products.Detail]{Body: d}, err
 		})
 	huma.Register(api, huma.Operation{OperationID: "say-used", Method: http.MethodPost, Path: "/api/batches/{id}/used", Summary: "Say what a batch really used of a material"},
 		func(ctx context.Context, in *wire.Edit[ReallyUsed]) (*wire.Body[Account], error) {

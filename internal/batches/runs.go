@@ -159,6 +159,8 @@ const longestLate = 60 * 24 * time.Hour
 func inWords(minutes int) string {
 	h, m := minutes/60, minutes%60
 	switch {
+	case h >= 48:
+		return fmt.Sprintf("%d days", h/24)
 	case h == 0:
 		return fmt.Sprintf("%d min", m)
 	case m == 0:

@@ -60,7 +60,8 @@ func mayUndo(tx *gorm.DB, r Run, l Lot, b Batch) error {
 	}
 	var later int64
 	splits := tx.Model(&Lot{}).Select("id").Where("split_from_run = ?", r.ID)
-	err := tx.Model(&Run{}).Where("(lot_id = ? AND id <> ? AND (ended_at IS NULL OR started_at >= ?)) OR lot_id IN (?)", l.ID, r.ID, r.EndedAt, splits).Count(&later).Error
+	// A lot's runs are noted in the order of its steps, also those entered late.
+	err := tx.Model(&Run{}).Where("lot_id = ? AND id > ? OR lot_id IN (?)", l.ID, r.ID, splits).Count(&later).Error
 	if err != nil {
 		return fmt.Errorf("looking for later steps: %w", err)
 	}

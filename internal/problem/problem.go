@@ -23,6 +23,8 @@ const (
 	Risk = "/problems/risk"
 	// MovesPromises: it would move what is promised to others; it can be done once that is agreed to.
 	MovesPromises = "/problems/moves-promises"
+	// Long: a step would have lasted for days; it can be entered all the same once that is confirmed.
+	Long = "/problems/long-step"
 	// Stopped: a check stops the product, and nobody has overruled it.
 	Stopped = "/problems/stopped"
 	// Moved: the thing is no longer in the state the request speaks of.

@@ -172,11 +172,6 @@ func (a *Area) mountCosts(api huma.API) {
 			d, err := a.SetPrice(ctx, in.ID, in.Body)
 			return &wire.Body[Detail]{Body: d}, err
 		})
-	huma.Register(api, huma.Operation{OperationID: "recalibrate", Method: http.MethodPost, Path: "/api/products/{id}/films", Summary: "Set the film of a material from what was really used"},
-		func(ctx context.Context, in *wire.Edit[Recalibration]) (*wire.Body[Detail], error) {
-			d, err := a.Recalibrate(ctx, in.ID, in.Body)
-			return &wire.Body[Detail]{Body: d}, err
-		})
 	huma.Register(api, huma.Operation{OperationID: "list-outlets", Method: http.MethodGet, Path: "/api/outlets", Summary: "The ways of selling, the main one first"},
 		func(ctx context.Context, _ *struct{}) (*wire.Body[[]Outlet], error) {
 			list, err := a.Outlets(ctx)

@@ -28,10 +28,10 @@ func TestBlanksThatTurnOutNoGoodAreCountedAgainstTheirSupplier(t *testing.T) {
 	assert.Equal(t, "no good on arrival. split bark", card.Movements[1].Note)
 	s.sound()
 
-	back, err := s.Reverse(ctx, card.Movements[1].ID)
+	back, err := s.reverse(card.Movements[1].ID)
 	require.NoError(t, err)
 	assert.Equal(t, "49", back.OnHand.String())
-	_, err = s.Reverse(ctx, card.Movements[2].ID)
+	_, err = s.reverse(card.Movements[2].ID)
 	assert.ErrorContains(t, err, "taken back with its receipt")
 	s.sound()
 	require.NoError(t, s.TakeBack(ctx, receipt), "also with some found no good")

@@ -101,11 +101,17 @@ func (a *Area) correct(tx *gorm.DB, m *Material, by decimal.Decimal, note string
 	return settle(tx, m)
 }
 
+// mostMoney is the most that a price in the books can be.
+var mostMoney = decimal.New(9_999_999_999, 0)
+
 // found adds what a count found more, at what a unit costs.
 func (a *Area) found(tx *gorm.DB, m *Material, quantity decimal.Decimal, note string) error {
 	day, err := today(tx, a)
 	if err != nil {
 		return err
+	}
+	if worth := m.UnitCost.Mul(quantity); worth.GreaterThan(mostMoney) {
+		return problem.Invalid("quantity", "at %s a %s that would be worth more than the books can hold: look at the number again", m.UnitCost, m.Unit)
 	}
 	p := Purchase{MaterialID: m.ID, ReceivedOn: day, Packs: 1, Pack: "found at a count", PackQuantity: quantity, Quantity: quantity, Left: quantity,
 		Price: m.UnitCost.Mul(quantity).Round(4), OpenedAt: new(a.now())}
@@ -200,25 +206,47 @@ func (a *Area) TakeOut(ctx context.Context, id uint64, in TakingOut) (m Material
 	return m, err
 }
 
-// Reverse takes a movement back. A purchase is taken back with its whole receipt.
-func (a *Area) Reverse(ctx context.Context, id uint64) (m Material, err error) {
-	err = a.db.Answer(ctx, &m, func(tx *gorm.DB) error {
-		var move Movement
-		if err := tx.First(&move, id).Error; err != nil {
-			return problem.OrNotFound(err, "movement")
-		}
-		switch {
-		case move.ReceiptID != nil && !move.inspected():
-			return problem.Conflict(problem.Moved, "What was bought is taken back with its receipt.")
-		case move.RunID != nil:
-			return problem.Conflict(problem.Moved, "This was used in a step of a batch. Take back that the step was done, or correct what the batch used.")
-		}
-		if err := reverse(tx, move, a.now()); err != nil {
-			return err
-		}
-		return tx.First(&m, move.MaterialID).Error
-	})
-	return m, err
+// Reverse takes a movement back, and names the batch it belonged to, if to any.
+// A purchase is taken back with its whole receipt, and of several corrections of
+// what a batch used the last first.
+func (a *Area) Reverse(tx *gorm.DB, id uint64) (m Material, batchID *uint64, err error) {
+	var move Movement
+	if err := tx.First(&move, id).Error; err != nil {
+		return m, nil, problem.OrNotFound(err, "movement")
+	}
+	switch {
+	case move.ReceiptID != nil && !move.inspected():
+		return m, nil, problem.Conflict(problem.Moved, "What was bought is taken back with its receipt.")
+	case move.RunID != nil:
+		return m, nil, problem.Conflict(problem.Moved, "This was used in a step of a batch. Take back that the step was done, or correct what the batch used.")
+	}
+	if err := lastCorrection(tx, move); err != nil {
+		return m, nil, err
+	}
+	if err := reverse(tx, move, a.now()); err != nil {
+		return m, nil, err
+	}
+	if err := tx.First(&m, move.MaterialID).Error; err != nil {
+		return m, nil, fmt.Errorf("reading a material: %w", err)
+	}
+	return m, move.BatchID, nil
+}
+
+// lastCorrection refuses to take back a correction that a later one stands on.
+func lastCorrection(tx *gorm.DB, move Movement) error {
+	if move.BatchID == nil || move.Reverses != nil {
+		return nil
+	}
+	var later int64
+	err := tx.Model(&Movement{}).Where("batch_id = ? AND material_id = ? AND id > ? AND run_id IS NULL AND reverses IS NULL", move.BatchID, move.MaterialID, move.ID).
+		Where("NOT EXISTS (SELECT 1 FROM movements AS back WHERE back.reverses = movements.id)").Count(&later).Error
+	if err != nil {
+		return fmt.Errorf("looking for later corrections: %w", err)
+	}
+	if later > 0 {
+		return problem.Conflict(problem.Moved, "What this batch used was corrected again since. Take the later correction back first.")
+	}
+	return nil
 }
 
 // reverse notes the opposite of a movement.

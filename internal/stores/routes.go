@@ -48,11 +48,6 @@ func (a *Area) Mount(api huma.API) {
 		})
 	huma.Register(api, huma.Operation{OperationID: "count-material", Method: http.MethodPost, Path: "/api/materials/{id}/count", Summary: "Correct a stock to what was counted"}, edit(a.Count))
 	huma.Register(api, huma.Operation{OperationID: "take-out", Method: http.MethodPost, Path: "/api/materials/{id}/take-out", Summary: "Note stock that went bad or was lost"}, edit(a.TakeOut))
-	huma.Register(api, huma.Operation{OperationID: "reverse-movement", Method: http.MethodPost, Path: "/api/movements/{id}/reverse", Summary: "Take a movement of stock back"},
-		func(ctx context.Context, in *wire.ByID) (*wire.Body[Material], error) {
-			m, err := a.Reverse(ctx, in.ID)
-			return &wire.Body[Material]{Body: m}, err
-		})
 	a.mountReceipts(api)
 	a.mountFiles(api)
 }

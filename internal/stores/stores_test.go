@@ -236,12 +236,12 @@ func TestACountCorrectsWithOneNumberAndCanBeTakenBack(t *testing.T) {
 	s.sound()
 	none := s.card("gel-medium").Movements[0]
 	assert.Equal(t, stores.CauseCount, none.Cause)
-	m, err = s.Reverse(ctx, none.ID)
+	m, err = s.reverse(none.ID)
 	require.NoError(t, err)
 	assert.Equal(t, "500", m.OnHand.String())
-	_, err = s.Reverse(ctx, none.ID)
+	_, err = s.reverse(none.ID)
 	assert.ErrorContains(t, err, "taken back already")
-	_, err = s.Reverse(ctx, s.card("gel-medium").Movements[0].ID)
+	_, err = s.reverse(s.card("gel-medium").Movements[0].ID)
 	assert.ErrorContains(t, err, "taken back already", "nor is a taking back taken back")
 	s.sound()
 	_, err = s.Count(ctx, id, stores.Counting{Quantity: "-3 ml"})
@@ -277,16 +277,16 @@ func TestAReceiptIsTakenBackWholeOrNotAtAll(t *testing.T) {
 	require.NoError(t, err)
 	assert.ErrorContains(t, s.TakeBack(ctx, id), "2 m of this Cord has been used since")
 	assert.Equal(t, "480", s.card("gel-medium").OnHand.String(), "nor is the other line")
-	_, err = s.Reverse(ctx, s.card("cord").Movements[1].ID)
+	_, err = s.reverse(s.card("cord").Movements[1].ID)
 	assert.ErrorContains(t, err, "with its receipt")
-	_, err = s.Reverse(ctx, s.card("cord").Movements[0].ID)
+	_, err = s.reverse(s.card("cord").Movements[0].ID)
 	require.NoError(t, err)
 	require.NoError(t, s.TakeBack(ctx, id))
 	assert.ErrorContains(t, s.TakeBack(ctx, id), "taken back already")
 	assert.Nil(t, s.card("cord").LatestCost)
 	s.sound()
 	assert.ErrorContains(t, s.TakeBack(ctx, 999), "no such receipt")
-	_, err = s.Reverse(ctx, 999)
+	_, err = s.reverse(999)
 	assert.ErrorContains(t, err, "no such movement")
 }
 
@@ -364,4 +364,13 @@ func TestWhatIsTooOldIsSaid(t *testing.T) {
 	_, err = s.TakeOut(ctx, gel.ID, stores.TakingOut{Quantity: "10 ml", Cause: stores.CauseLoss})
 	require.NoError(t, err)
 	assert.EqualValues(t, "2027-03-31", s.card("gel-medium").UseBy, "thirty days from when it was opened")
+}
+
+// reverse takes a movement back in a transaction of its own.
+func (s shop) reverse(id uint64) (m stores.Material, err error) {
+	err = s.db.Write(ctx, func(tx *gorm.DB) error {
+		m, _, err = s.Reverse(tx, id)
+		return err
+	})
+	return m, err
 }

@@ -67,14 +67,15 @@ func (a *Area) Correct(tx *gorm.DB, w Work, materialID uint64, text string) erro
 	case by.IsPositive():
 		return a.Draw(tx, w, []Drawing{{MaterialKey: m.MaterialKey, Quantity: by}})
 	case by.IsNegative():
-		return giveBackSome(tx, m, w, by.Neg())
+		return giveBackSome(tx, m, w, before, by.Neg())
 	}
 	return nil
 }
 
-// giveBackSome puts a part of what a batch took back where it came from, the latest first.
-func giveBackSome(tx *gorm.DB, m Material, w Work, quantity decimal.Decimal) error {
-	move := Movement{MaterialID: m.ID, Cause: CauseBatch, Quantity: quantity, UnitCost: m.UnitCost, Counted: m.Counted, BatchID: &w.BatchID, At: w.At, Note: w.Note}
+// giveBackSome puts a part of what a batch took back where it came from, the
+// latest first, at what it cost when it was taken.
+func giveBackSome(tx *gorm.DB, m Material, w Work, before Used, quantity decimal.Decimal) error {
+	move := Movement{MaterialID: m.ID, Cause: CauseBatch, Quantity: quantity, UnitCost: before.UnitCost.Round(stock.Places), Counted: m.Counted, BatchID: &w.BatchID, At: w.At, Note: w.Note}
 	if !m.Counted {
 		return addMovement(tx, &move)
 	}

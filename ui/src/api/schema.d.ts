@@ -90,6 +90,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/batches/{id}/films": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Lay a material in the product's recipe as thick as this batch really did */
+        post: operations["recalibrate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/batches/{id}/used": {
         parameters: {
             query?: never;
@@ -937,23 +954,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/products/{id}/films": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Set the film of a material from what was really used */
-        post: operations["recalibrate"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/products/{id}/method": {
         parameters: {
             query?: never;
@@ -1485,6 +1485,8 @@ export interface components {
             /** @description what moved the cost of a piece, the most first, in words */
             moved: string[];
             plannedCost: string;
+            /** Format: int64 */
+            productVersion: number;
             realCost: string;
             /** Format: int64 */
             started: number;
@@ -1823,6 +1825,7 @@ export interface components {
             worst: string;
         };
         Done: {
+            acceptLong?: boolean;
             acceptShort?: boolean;
             /** @description pieces that go through the step again */
             again?: number[];
@@ -2139,6 +2142,7 @@ export interface components {
             viewSide: "paper" | "printed-face";
         };
         LoggedStep: {
+            acceptLong?: boolean;
             /** @description begin before the rest's floor */
             acceptRisk?: boolean;
             acceptShort?: boolean;
@@ -3189,13 +3193,9 @@ export interface components {
         Recalibration: {
             /** @description key */
             material: string;
-            /** Format: double */
-            planned: number;
-            /** Format: double */
-            used: number;
             /**
              * Format: int64
-             * @description of the product
+             * @description of the product, as the account was read with it
              */
             version: number;
         };
@@ -3982,6 +3982,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    recalibrate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Recalibration"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
                 };
             };
             /** @description Error */
@@ -5807,41 +5842,6 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["FactsChange"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Detail"];
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    recalibrate: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Recalibration"];
             };
         };
         responses: {

@@ -37,15 +37,10 @@ async function sayUsed(acceptShort = false) {
   say({ text: 'Kept. The stores follow.' })
 }
 async function recalibrate(m: Line) {
-  const product = await answerOf(api.GET('/api/products/{id}', { params: { path: { id: props.productId } } }))
-  const body = {
-    material: m.materialKey,
-    planned: Number(m.perPiece),
-    used: Number(m.realPerPiece),
-    version: product.version,
-  }
+  // The version that was seen: what somebody has saved since is not passed over.
+  const body = { material: m.materialKey, version: account.value!.productVersion }
   const saved = await tell(() =>
-    answerOf(api.POST('/api/products/{id}/films', { params: { path: { id: props.productId } }, body })),
+    answerOf(api.POST('/api/batches/{id}/films', { params: { path: { id: props.batchId } }, body })),
   )
   if (saved) say({ text: `${m.name}: ${m.realPerPiece} ${m.unit} a piece from now, recipe ${saved.recipeNumber}.` })
 }

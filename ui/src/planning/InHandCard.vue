@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { answerOf, api, type Schemas } from '../api/client'
+import AskDialog from '../shared/AskDialog.vue'
 import { useAct } from '../shared/act'
 import { now } from '../shared/clock'
 import { clock, dateOf, dayName, duration, momentIn, stopwatch } from '../shared/time'
@@ -36,20 +37,31 @@ const resume = () => tell(() => answerOf(api.POST('/api/runs/{id}/resume', path.
 const giveBack = () => tell(() => answerOf(api.POST('/api/runs/{id}/give-back', path.value)))
 
 const short = ref('')
-async function done(acceptShort = false) {
-  short.value = ''
+const long = ref('')
+// What was accepted stays so for the next question.
+let accepted = { acceptShort: false, acceptLong: false }
+async function done(also: Partial<typeof accepted> = {}) {
+  accepted = { ...accepted, ...also }
+  short.value = long.value = ''
   await saved()
   const { runId, stepName } = props.work
   const endedAt = earlier.value ? momentIn(ended.value.date, ended.value.time).toISOString() : undefined
-  const body = { endedAt, ...outcomes.value, acceptShort }
+  const body = { endedAt, ...outcomes.value, ...accepted }
   await act(() => answerOf(api.POST('/api/runs/{id}/done', { ...path.value, body })))
   if (trouble.value?.type === '/problems/short') {
     short.value = trouble.value.message
     trouble.value = null
+  } else if (trouble.value?.type === '/problems/long-step') {
+    long.value = trouble.value.message
+    trouble.value = null
   }
-  if (trouble.value || short.value) return
+  if (trouble.value || short.value || long.value) return
   const undo = () => tell(() => answerOf(api.POST('/api/runs/{id}/undo', { params: { path: { id: runId } } })))
   say({ text: `${stepName}: done.`, action: 'Undo', act: undo })
+}
+function sayWhen() {
+  long.value = ''
+  earlier.value = true
 }
 </script>
 
@@ -84,7 +96,13 @@ async function done(acceptShort = false) {
       </li>
     </ul>
     <OutcomePicker v-model="outcomes" :pieces="work.pieces" :may="work.outcomes" :fault="fault" />
-    <ShortDialog v-if="short" :why="short" @wait="short = ''" @accept="done(true)" />
+    <ShortDialog v-if="short" :why="short" @wait="short = ''" @accept="done({ acceptShort: true })" />
+    <AskDialog v-if="long" title="Was it so long?" :why="long" @wait="long = ''">
+      <template #acts>
+        <button class="side" type="button" @click="done({ acceptLong: true })">It was so long</button>
+        <button class="act" type="button" @click="sayWhen">Say when it was done</button>
+      </template>
+    </AskDialog>
     <EarlierTime v-if="earlier" v-model="ended" label="It was done at" :fault="fault('endedAt')" />
     <p v-if="trouble && !Object.keys(trouble.fields).length" class="note brick" role="alert">{{ trouble.message }}</p>
     <div class="acts">

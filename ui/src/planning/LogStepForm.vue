@@ -21,10 +21,12 @@ const ended = ref(at(now.value))
 const outcomes = ref(allGood())
 const risky = computed(() => isRisk(trouble.value?.type))
 const short = computed(() => trouble.value?.type === '/problems/short')
-let riskAccepted = false
+const long = computed(() => trouble.value?.type === '/problems/long-step')
+// What was accepted stays so for the next question.
+const accepted = ref({ acceptRisk: false, acceptShort: false, acceptLong: false })
 
-async function save(acceptRisk: boolean, acceptShort = false) {
-  riskAccepted = acceptRisk
+async function save(also: Partial<typeof accepted.value> = {}) {
+  accepted.value = { ...accepted.value, ...also }
   await act(() =>
     answerOf(
       api.POST('/api/lots/{id}/log', {
@@ -34,9 +36,8 @@ async function save(acceptRisk: boolean, acceptShort = false) {
           step: props.lot.step,
           startedAt: momentIn(began.value.date, began.value.time).toISOString(),
           endedAt: momentIn(ended.value.date, ended.value.time).toISOString(),
-          acceptRisk,
           ...outcomes.value,
-          acceptShort,
+          ...accepted.value,
         },
       }),
     ),
@@ -46,16 +47,19 @@ async function save(acceptRisk: boolean, acceptShort = false) {
 </script>
 
 <template>
-  <form class="log" @submit.prevent="save(false)">
+  <form class="log" @submit.prevent="save()">
     <EarlierTime v-model="began" label="Begun at" :fault="fault('startedAt')" />
     <EarlierTime v-model="ended" label="Done at" :fault="fault('endedAt')" />
     <OutcomePicker v-model="outcomes" :pieces="lot.pieces" :may="lot.outcomes" :fault="fault" />
     <p v-if="trouble && !Object.keys(trouble.fields).length" class="note brick" role="alert">{{ trouble.message }}</p>
-    <button v-if="risky" class="side" type="button" :disabled="busy" @click="save(true)">
+    <button v-if="risky" class="side" type="button" :disabled="busy" @click="save({ acceptRisk: true })">
       It was so: I accept the risk
     </button>
-    <button v-else-if="short" class="side" type="button" :disabled="busy" @click="save(riskAccepted, true)">
+    <button v-else-if="short" class="side" type="button" :disabled="busy" @click="save({ acceptShort: true })">
       It was there: put the stores right
+    </button>
+    <button v-else-if="long" class="side" type="button" :disabled="busy" @click="save({ acceptLong: true })">
+      It was so long
     </button>
     <button v-else class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : 'Enter it' }}</button>
   </form>
