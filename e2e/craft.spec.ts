@@ -39,7 +39,7 @@ test('from a blank to a method, a stop mended, and a batch behind a pilot', asyn
   await page.getByRole('button', { name: 'Make it so, by Decal, face up' }).click()
   await expect(page.getByRole('heading', { name: 'Eel-weir tumbler' })).toBeVisible()
   await expect(page.getByText('the print must not be mirrored')).toBeVisible()
-  await expect(page.getByText('Nothing speaks against it')).toBeVisible()
+  await expect(page.getByText('Nobody has said whether the print file is mirrored')).toBeVisible()
 
   await page.getByRole('button', { name: 'Blank and picture', exact: true }).click()
   await page.getByLabel('The print file is').selectOption({ label: 'mirrored' })
@@ -70,7 +70,7 @@ test('from a blank to a method, a stop mended, and a batch behind a pilot', asyn
   await page.getByRole('button', { name: 'Blank and picture', exact: true }).click()
   await page.getByLabel('The print file is').selectOption({ label: 'as it is' })
   await page.getByRole('button', { name: 'Save and check' }).click()
-  await expect(page.getByText('Nothing speaks against it')).toBeVisible()
+  await expect(page.getByText('Nobody has said whether the print file is mirrored')).toBeVisible()
 
   await page.getByRole('button', { name: 'Make up a batch' }).click()
   await expect(page.getByLabel('One pilot piece through removal first')).toBeChecked()

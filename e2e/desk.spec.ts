@@ -1,5 +1,5 @@
 import { expect, type Page } from '@playwright/test'
-import { card, promise, resting } from './bench'
+import { card, resting } from './bench'
 import { test } from './device'
 import { startStudio } from './studio.mjs'
 
@@ -104,8 +104,9 @@ test('the server going away is said calmly, and what was typed is kept', async (
   await page.goto(`${studio.url}/orders?tray=new-order`)
   await page.getByLabel('Customer').fill('Kept through the storm')
   await page.getByLabel(/^Lettering/).fill('Ada')
+  await expect(page.locator('.promise[aria-busy="false"]')).toBeVisible()
   await page.route('**/api/**', (route) => route.abort())
-  await promise(page)
+  await page.getByRole('button', { name: /^Promise/ }).click()
   await expect(page.getByText('Tidy Kiln is not reached just now.').first()).toBeVisible()
   await expect(page.getByLabel('Customer')).toHaveValue('Kept through the storm')
   await page.unroute('**/api/**')

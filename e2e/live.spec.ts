@@ -122,7 +122,7 @@ test('of two who take up the same step one has it and the other is told', async 
   const isolde = await device(browser, '/')
   const bram = await device(browser, '/', true)
   await bram.getByLabel('Who is at this device').selectOption('Bram')
-  const take = (page: Page) => ready(page, 'Spray coat', '4 × Regatta tumbler').getByRole('button', { name: /^Take up/ })
+  const take = (page: Page) => ready(page, 'Look and decide', '4 × Regatta tumbler').getByRole('button', { name: /^Take up/ })
   // Neither hears of the other before both have tapped.
   for (const page of [isolde, bram]) await page.route('**/api/{changes,today,revision}**', (route) => route.abort())
   await Promise.all([take(isolde).click(), take(bram).click()])
@@ -131,8 +131,8 @@ test('of two who take up the same step one has it and the other is told', async 
   await expect
     .poll(async () => (await told(isolde).count()) + (await told(bram).count()))
     .toBe(1)
-  await expect(isolde.getByRole('article', { name: 'In hand: Spray coat' })).toHaveCount(1)
-  await expect(bram.getByRole('article', { name: 'In hand: Spray coat' })).toHaveCount(1)
+  await expect(isolde.getByRole('article', { name: 'In hand: Look and decide' })).toHaveCount(1)
+  await expect(bram.getByRole('article', { name: 'In hand: Look and decide' })).toHaveCount(1)
   await close(isolde, bram)
 })
 

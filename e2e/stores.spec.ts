@@ -47,6 +47,7 @@ test('a delivery is looked over, sorted and entered, and what a blank costs foll
 test('a count corrects with one number, and can be taken back', async ({ page }) => {
   await open(page, `${studio.url}/stores?tray=material:5`)
   const material = tray(page, 'Material')
+  const before = (await material.getByText(/^\d+(\.\d+)? ml$/).first().textContent())!.trim()
   await material.getByRole('button', { name: 'Count', exact: true }).click()
   await material.getByLabel('There really is').fill('500 g')
   await material.getByRole('button', { name: 'That is what is there' }).click()
@@ -55,7 +56,7 @@ test('a count corrects with one number, and can be taken back', async ({ page })
   await material.getByRole('button', { name: 'That is what is there' }).click()
   await expect(material.getByText('150 ml', { exact: true })).toBeVisible()
   await material.getByRole('button', { name: 'Take back' }).click()
-  await expect(material.getByText('167.94 ml', { exact: true }).first()).toBeVisible()
+  await expect(material.getByText(before, { exact: true }).first()).toBeVisible()
 })
 
 test('the bench asks when the stores hold too little, and puts them right', async ({ page }) => {
@@ -100,7 +101,7 @@ test('an owner sees why a tumbler earns less an hour than an ornament', async ({
   await page.getByRole('link', { name: 'What it costs and earns, step by step' }).click()
   await page.getByLabel('Beside').selectOption({ label: 'Regatta tumbler' })
   await expect(page.getByText(/^An hour of Regatta tumbler earns \d+\.\d\d less: it sells for 7.00 more, .*materials and print take \d+\.\d\d more/)).toBeVisible()
-  await page.getByRole('button', { name: /^Soak and lay the decal/ }).click()
+  await page.getByRole('button', { name: /^Degrease/ }).click()
   await expect(page.getByRole('row', { name: /Coated steel tumbler .*1 for each piece, at 6\.\d+ a piece/ })).toBeVisible()
 })
 

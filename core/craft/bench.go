@@ -187,6 +187,13 @@ func (s Step) Flammable() bool {
 	})
 }
 
+// LaysWater tells whether the step, or a part of it, lays a print in a
+// water-based film, from which water has to leave as well as the film to harden.
+func (s Step) LaysWater() bool {
+	lays := func(d Do, w With) bool { return d == Lay && w != VarnishOil }
+	return lays(s.Do, s.With) || slices.ContainsFunc(s.Parts, func(p Part) bool { return lays(p.Do, p.With) })
+}
+
 // Hot tells whether the step brings a flame's worth of heat.
 func (s Step) Hot() bool {
 	return slices.ContainsFunc(s.Kinds(), func(d Do) bool { return slices.Contains([]Do{Melt, Press, HeatDry}, d) })

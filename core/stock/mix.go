@@ -20,7 +20,7 @@ type Buy struct {
 }
 
 // mostTries bounds the search for a mix.
-const mostTries = 200_000
+const mostTries = 5_000
 
 // CheapestMix is the packs that together hold at least need and cost least; of
 // mixes that cost the same, the one that leaves least over. It is nil when
@@ -64,19 +64,30 @@ func (s *mixing) search(i int, missing, spent decimal.Decimal) {
 	}
 	s.tries--
 	o := s.offers[i]
-	least := spent.Add(o.Price.Mul(missing).DivRound(o.Quantity, precision))
-	if s.best != nil && least.GreaterThan(s.cost) {
+	if s.best != nil && s.least(i, missing, spent).GreaterThan(s.cost) {
 		return
 	}
 	for n := int(missing.DivRound(o.Quantity, precision).Round(20).Ceil().IntPart()); n >= 0; n-- {
 		s.counts[i] = n
 		many := decimal.NewFromInt(int64(n))
-		s.search(i+1, missing.Sub(o.Quantity.Mul(many)), spent.Add(o.Price.Mul(many)))
-		if s.tries <= 0 {
+		left, cost := missing.Sub(o.Quantity.Mul(many)), spent.Add(o.Price.Mul(many))
+		s.search(i+1, left, cost)
+		// Fewer of these leave more to the others, which cost more by quantity:
+		// once that cannot be cheaper, no smaller number can; and after the last
+		// offer nothing is left to fill up with.
+		if s.tries <= 0 || i+1 == len(s.offers) || left.IsPositive() && s.best != nil && s.least(i+1, left, cost).GreaterThan(s.cost) {
 			break
 		}
 	}
 	s.counts[i] = 0
+}
+
+// least is what all comes to at the least when the offers from i on fill up what is missing.
+func (s *mixing) least(i int, missing, spent decimal.Decimal) decimal.Decimal {
+	if !missing.IsPositive() {
+		return spent
+	}
+	return spent.Add(s.offers[i].Price.Mul(missing).DivRound(s.offers[i].Quantity, precision))
 }
 
 func (s *mixing) keep(over, spent decimal.Decimal) {

@@ -151,7 +151,9 @@ func TestTheCheapestPacks(t *testing.T) {
 	mix, exact := stock.CheapestMix(d("5"), nil)
 	assert.Nil(t, mix)
 	assert.True(t, exact)
-	mix, exact = stock.CheapestMix(d("10000000"), []stock.Offer{{1, d("0.000001"), d("1")}, {2, d("0.0000013"), d("1.29")}})
+	_, exact = stock.CheapestMix(d("10000000"), []stock.Offer{{1, d("0.000001"), d("1")}, {2, d("0.0000013"), d("1.29")}})
+	assert.True(t, exact, "what cannot be cheaper is not tried")
+	mix, exact = stock.CheapestMix(d("1000000.005"), []stock.Offer{{1, d("7.01"), d("7.01")}, {2, d("7.03"), d("7.03")}, {3, d("7.07"), d("7.07")}, {4, d("7.09"), d("7.09")}})
 	assert.NotEmpty(t, mix, "the best so far")
 	assert.False(t, exact)
 }
@@ -187,4 +189,15 @@ func TestNoMixIsCheaper(t *testing.T) {
 		}
 		try(0, decimal.Zero, decimal.Zero)
 	})
+}
+
+func TestTheCheapestMixOfTinyPacksIsFoundWithoutTryingThemAll(t *testing.T) {
+	offer := func(id uint64, quantity, price string) stock.Offer {
+		return stock.Offer{ID: id, Quantity: decimal.RequireFromString(quantity), Price: decimal.RequireFromString(price)}
+	}
+	mix, exact := stock.CheapestMix(decimal.NewFromInt(100_000), []stock.Offer{offer(1, "0.1", "0.02"), offer(2, "0.13", "0.03"), offer(3, "0.7", "0.2")})
+	assert.True(t, exact)
+	assert.Equal(t, []stock.Buy{{ID: 1, Packs: 1_000_000}}, mix)
+	mix, _ = stock.CheapestMix(decimal.RequireFromString("100000.05"), []stock.Offer{offer(1, "0.1", "0.02"), offer(2, "0.07", "0.015")})
+	assert.NotEmpty(t, mix)
 }

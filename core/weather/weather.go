@@ -46,12 +46,22 @@ func (a Air) Slows(kind craft.RestKind) float64 {
 	return 1
 }
 
+// SlowsAfter is the factor for the rest after a step. A water-based film under
+// a print both dries and cures: it takes the larger of the two.
+func (a Air) SlowsAfter(s craft.Step) float64 {
+	if s.LaysWater() {
+		return max(a.Slows(craft.Dry), a.Slows(craft.Cure))
+	}
+	return a.Slows(s.Rest.Kind)
+}
+
 func clamp(factor float64) float64 { return min(4, max(1, factor)) }
 
-// Stretch is the rest as this air would have it: floor and usual lengthened
-// alike, never beyond the ceiling, which the air does not move.
-func (a Air) Stretch(r craft.Rest) craft.Rest {
-	factor := a.Slows(r.Kind)
+// Stretch is the rest after a step, which must have one, as this air would have
+// it: floor and usual lengthened alike, never beyond the ceiling, which the air
+// does not move.
+func (a Air) Stretch(s craft.Step) craft.Rest {
+	factor, r := a.SlowsAfter(s), *s.Rest
 	long := func(minutes int) int {
 		slowed := int(math.Ceil(float64(minutes)*factor - 1e-9))
 		if r.Ceiling != nil {

@@ -41,8 +41,8 @@ func TestColdAndDampSlowWhatTheyShould(t *testing.T) {
 func TestFloorAndUsualAreLengthenedAlike(t *testing.T) {
 	ceiling := 250
 	damp := weather.Air{Celsius: 21, Humidity: 0.75}
-	assert.Equal(t, craft.Rest{Kind: craft.Dry, Floor: 240, Usual: 360, Rack: 1}, damp.Stretch(craft.Rest{Kind: craft.Dry, Floor: 120, Usual: 180, Rack: 1}))
-	assert.Equal(t, craft.Rest{Kind: craft.Dry, Floor: 240, Usual: 250, Ceiling: &ceiling}, damp.Stretch(craft.Rest{Kind: craft.Dry, Floor: 120, Usual: 180, Ceiling: &ceiling}))
+	assert.Equal(t, craft.Rest{Kind: craft.Dry, Floor: 240, Usual: 360, Rack: 1}, damp.Stretch(craft.Step{Do: craft.Seal, Rest: &craft.Rest{Kind: craft.Dry, Floor: 120, Usual: 180, Rack: 1}}))
+	assert.Equal(t, craft.Rest{Kind: craft.Dry, Floor: 240, Usual: 250, Ceiling: &ceiling}, damp.Stretch(craft.Step{Do: craft.Seal, Rest: &craft.Rest{Kind: craft.Dry, Floor: 120, Usual: 180, Ceiling: &ceiling}}))
 }
 
 func TestAirNeverShortensARest(t *testing.T) {
@@ -50,9 +50,19 @@ func TestAirNeverShortensARest(t *testing.T) {
 		air := weather.Air{Celsius: rapid.Float64Range(-30, 60).Draw(t, "t"), Humidity: rapid.Float64Range(0, 1).Draw(t, "rh")}
 		floor := rapid.IntRange(0, 5000).Draw(t, "floor")
 		rest := craft.Rest{Kind: rapid.SampledFrom([]craft.RestKind{craft.Dry, craft.Cure, craft.Soak, craft.Cool}).Draw(t, "kind"), Floor: floor, Usual: floor + rapid.IntRange(0, 5000).Draw(t, "more")}
-		slow := air.Stretch(rest)
+		slow := air.Stretch(craft.Step{Rest: &rest})
 		assert.GreaterOrEqual(t, slow.Floor, rest.Floor)
 		assert.GreaterOrEqual(t, slow.Usual, slow.Floor)
 		assert.LessOrEqual(t, slow.Usual, 4*rest.Usual)
 	})
+}
+
+func TestAWaterBasedFilmUnderAPrintBothDriesAndCures(t *testing.T) {
+	lay := craft.Step{Do: craft.Lay, With: craft.Gel, Rest: &craft.Rest{Kind: craft.Cure, Floor: 480, Usual: 1080}}
+	damp, cold := weather.Air{Celsius: 21, Humidity: 0.75}, weather.Air{Celsius: 11, Humidity: 0.1}
+	assert.Equal(t, 960, damp.Stretch(lay).Floor, "damp air holds the water back, though curing does not mind")
+	assert.Equal(t, 960, cold.Stretch(lay).Floor, "cold slows the curing, though dry air takes the water")
+	oil := lay
+	oil.With = craft.VarnishOil
+	assert.Equal(t, 480, damp.Stretch(oil).Floor)
 }

@@ -142,7 +142,7 @@ func (s *studio) atRisk(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	return s.workUntilResting(ctx, lots[0], "base", 35*time.Minute, nil)
+	return s.workUntilResting(ctx, lots[0], "base-2", 35*time.Minute, nil)
 }
 
 // stillOpen are orders that nobody has begun.

@@ -121,7 +121,7 @@ func (a *Area) Card(ctx context.Context, id uint64, host string) ([]byte, error)
 	}
 	card.Facts = s.cardFacts(batch, pieces)
 	for _, step := range batch.Recipe.Steps {
-		card.Steps = append(card.Steps, cardStep(step))
+		card.Steps = append(card.Steps, s.cardStep(step))
 	}
 	var out bytes.Buffer
 	err = document.WriteBatchCard(&out, card)
@@ -152,8 +152,8 @@ func (s *Schedule) cardFacts(b batches.Batch, pieces int) []string {
 	return facts
 }
 
-func cardStep(s craft.Step) document.CardStep {
-	step := document.CardStep{Name: s.Name, Hands: fmt.Sprintf("set-up %g min, then %g min a piece", s.SetupMinutes, s.MinutesPerPiece), Inside: s.Inside != "", Checklist: s.Checklist, Cautions: s.Cautions}
+func (sc *Schedule) cardStep(s craft.Step) document.CardStep {
+	step := document.CardStep{Name: s.Name, Hands: fmt.Sprintf("set-up %g min, then %g min a piece", s.SetupMinutes, s.MinutesPerPiece), Inside: s.Inside != "", Checklist: s.Checklist, Cautions: sc.cautions(s)}
 	if s.Inside != "" {
 		step.Hands += ", while the step before it rests"
 	}

@@ -23,7 +23,9 @@ type Needs struct {
 	Materials []Need `json:"materials" nullable:"false" doc:"the soonest to order first"`
 	// Shopping is what has to be bought for it, by supplier; last what has never been bought.
 	Shopping []ShoppingList `json:"shopping" nullable:"false"`
-	Riders   []Rider        `json:"riders" nullable:"false" doc:"prints that would ride free on a part-filled sheet"`
+	// NotCounted are materials that the planned work needs and of which nobody has said how much there is.
+	NotCounted []NotCounted `json:"notCounted" nullable:"false"`
+	Riders     []Rider      `json:"riders" nullable:"false" doc:"prints that would ride free on a part-filled sheet"`
 }
 
 // Need is what the planned work takes of one material.
@@ -44,6 +46,16 @@ type Need struct {
 	RunsOutFor string     `json:"runsOutFor" doc:"the work that it is then missing for"`
 	// OrderBy is the day to order it, given how long it takes to come; empty when nothing is missing.
 	OrderBy workshop.Date `json:"orderBy"`
+	hazard  string
+}
+
+// NotCounted is a material that is needed and whose stock is not known: look.
+type NotCounted struct {
+	MaterialID uint64          `json:"materialId"`
+	Name       string          `json:"name"`
+	Unit       stock.Unit      `json:"unit"`
+	Needed     decimal.Decimal `json:"needed"`
+	Hazard     string          `json:"hazard" doc:"what its label warns of; empty when nothing"`
 }
 
 // StockLevel is what is left from a moment on.
@@ -70,6 +82,7 @@ type ShoppingLine struct {
 	Quantity   decimal.Decimal `json:"quantity" doc:"in all the packs"`
 	Price      decimal.Decimal `json:"price" doc:"of all the packs, as they were last bought"`
 	OrderBy    workshop.Date   `json:"orderBy"`
+	Hazard     string          `json:"hazard" doc:"what its label warns of; empty when nothing"`
 }
 
 // Rider is a number of prints that cost no further sheet.
@@ -87,13 +100,20 @@ func (a *Area) Needs(ctx context.Context) (n Needs, err error) {
 		return n, err
 	}
 	draws := s.draws()
-	n = Needs{Materials: []Need{}, Shopping: []ShoppingList{}, Riders: s.riders()}
+	n = Needs{Materials: []Need{}, Shopping: []ShoppingList{}, NotCounted: []NotCounted{}, Riders: s.riders()}
 	for _, key := range slices.Sorted(maps.Keys(draws)) {
 		n.Materials = append(n.Materials, s.need(s.Basis.Materials[key], draws[key]))
+	}
+	for _, m := range n.Materials {
+		// Power is metered and never lies on a shelf.
+		if !m.Counted && m.Kind != stores.Energy && m.Needed.IsPositive() {
+			n.NotCounted = append(n.NotCounted, NotCounted{m.MaterialID, m.Name, m.Unit, m.Needed, m.hazard})
+		}
 	}
 	slices.SortStableFunc(n.Materials, func(a, b Need) int {
 		return cmp.Or(cmp.Compare(orLast(a.OrderBy), orLast(b.OrderBy)), cmp.Compare(a.Name, b.Name))
 	})
+	var packs map[uint64][]stores.MaterialPack
 	err = a.db.Read(ctx, func(tx *gorm.DB) error {
 		var ids []uint64
 		for _, m := range n.Materials {
@@ -101,13 +121,10 @@ func (a *Area) Needs(ctx context.Context) (n Needs, err error) {
 				ids = append(ids, m.MaterialID)
 			}
 		}
-		packs, err := stores.PacksOf(tx, ids)
-		if err != nil {
-			return err
-		}
-		n.Shopping = shoppingLists(n.Materials, packs)
-		return nil
+		packs, err = stores.PacksOf(tx, ids)
+		return err
 	})
+	n.Shopping = shoppingLists(n.Materials, packs)
 	return n, err
 }
 
@@ -171,7 +188,7 @@ func (j Job) extent() craft.Extent {
 }
 
 func (s *Schedule) need(m stores.Material, draws []stock.Draw) Need {
-	n := Need{MaterialID: m.ID, Name: m.Name, Kind: m.Kind, Unit: m.Unit, Counted: m.Counted, OnHand: m.OnHand, LeadDays: m.LeadDays, Levels: []StockLevel{}}
+	n := Need{MaterialID: m.ID, Name: m.Name, Kind: m.Kind, Unit: m.Unit, Counted: m.Counted, OnHand: m.OnHand, LeadDays: m.LeadDays, Levels: []StockLevel{}, hazard: m.Hazard}
 	for _, d := range draws {
 		n.Needed = n.Needed.Add(d.Quantity)
 	}
@@ -200,7 +217,7 @@ func shoppingLists(needs []Need, packs map[uint64][]stores.MaterialPack) []Shopp
 		if !n.Missing.IsPositive() {
 			continue
 		}
-		line := ShoppingLine{MaterialID: n.MaterialID, Name: n.Name, Unit: n.Unit, Missing: n.Missing, OrderBy: n.OrderBy}
+		line := ShoppingLine{MaterialID: n.MaterialID, Name: n.Name, Unit: n.Unit, Missing: n.Missing, OrderBy: n.OrderBy, Hazard: n.hazard}
 		known := packs[n.MaterialID]
 		offers := make([]stock.Offer, len(known))
 		for i, p := range known {

@@ -3,6 +3,7 @@ package planning
 import (
 	"cmp"
 	"context"
+	"fmt"
 	"slices"
 	"time"
 
@@ -170,7 +171,7 @@ func (s *Schedule) sort(t *Today, j Job) {
 	if open := s.Bench.OpenRun(j.Lot.ID); open != nil {
 		step := j.Recipe.Steps[open.Step]
 		t.InHand = append(t.InHand, InHand{LotFacts: facts, RunID: open.ID, PersonID: open.PersonID, Person: s.Names[open.PersonID], StartedAt: open.StartedAt,
-			RunningSince: open.RunningSince, WorkedSeconds: open.WorkedSeconds, Checklist: step.Checklist, Ticked: open.Ticked, Cautions: step.Cautions, RiskMinutes: open.RiskMinutes})
+			RunningSince: open.RunningSince, WorkedSeconds: open.WorkedSeconds, Checklist: step.Checklist, Ticked: open.Ticked, Cautions: s.cautions(step), RiskMinutes: open.RiskMinutes})
 		return
 	}
 	last := s.Bench.LastRun(*j.Lot)
@@ -196,7 +197,7 @@ func (s *Schedule) sort(t *Today, j Job) {
 			}
 			if bar.Ready.After(s.Now) {
 				t.Resting = append(t.Resting, RestLot{LotFacts: facts, After: step.Name, Kind: step.Rest.Kind, Start: bar.Start, Ready: bar.Ready, Best: bar.Best, Until: bar.Until,
-					LastRunID: last.ID, SlowReady: s.slowReady(bar, *step.Rest)})
+					LastRunID: last.ID, SlowReady: s.slowReady(bar, step)})
 				return
 			}
 			ready.Since, ready.MustStartBy, ready.Missed = bar.Ready, bar.Until, missed(bar, step, s.Now)
@@ -206,6 +207,18 @@ func (s *Schedule) sort(t *Today, j Job) {
 		}
 	}
 	t.Ready = append(t.Ready, ready)
+}
+
+// cautions are a step's own, and what the labels of its materials warn of.
+func (s *Schedule) cautions(step craft.Step) []string {
+	all := slices.Clone(step.Cautions)
+	for _, u := range step.Uses {
+		m := s.Basis.Materials[u.Material]
+		if said := fmt.Sprintf("%s: %s", m.Name, m.Hazard); m.Hazard != "" && !slices.Contains(all, said) {
+			all = append(all, said)
+		}
+	}
+	return all
 }
 
 // missed is the finding of a rest that has outlasted its ceiling by now.
@@ -224,12 +237,12 @@ func missed(bar Resting, step craft.Step, now time.Time) *MissedWindow {
 }
 
 // slowReady is when a rest's floor is over in this room's air, when that is later.
-func (s *Schedule) slowReady(bar Resting, rest craft.Rest) *time.Time {
+func (s *Schedule) slowReady(bar Resting, step craft.Step) *time.Time {
 	air, known := s.Basis.Room.Air()
 	if !known {
 		return nil
 	}
-	slow := bar.Start.Add(time.Duration(air.Stretch(rest).Floor) * time.Minute).Truncate(time.Minute)
+	slow := bar.Start.Add(time.Duration(air.Stretch(step).Floor) * time.Minute).Truncate(time.Minute)
 	if !slow.After(bar.Ready.Add(worthWaiting)) {
 		return nil
 	}

@@ -2556,6 +2556,7 @@ export interface components {
         Needs: {
             /** @description the soonest to order first */
             materials: components["schemas"]["Need"][];
+            notCounted: components["schemas"]["NotCounted"][];
             /** @description prints that would ride free on a part-filled sheet */
             riders: components["schemas"]["Rider"][];
             shopping: components["schemas"]["ShoppingList"][];
@@ -2670,6 +2671,15 @@ export interface components {
             shipping?: string;
             supplier: string;
             tax?: string;
+        };
+        NotCounted: {
+            /** @description what its label warns of; empty when nothing */
+            hazard: string;
+            /** Format: int64 */
+            materialId: number;
+            name: string;
+            needed: string;
+            unit: string;
         };
         OpenWant: {
             customer: string;
@@ -3530,6 +3540,8 @@ export interface components {
             total: number;
         };
         ShoppingLine: {
+            /** @description what its label warns of; empty when nothing */
+            hazard: string;
             /** Format: int64 */
             materialId: number;
             missing: string;

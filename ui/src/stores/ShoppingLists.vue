@@ -8,7 +8,11 @@ import { proposeReceipt } from './receipt'
 import { quantity } from './words'
 
 // What has to be bought for the planned work, in the cheapest packs, by supplier.
-defineProps<{ lists: Schemas['ShoppingList'][]; riders: Schemas['Rider'][] }>()
+defineProps<{
+  lists: Schemas['ShoppingList'][]
+  notCounted: Schemas['NotCounted'][]
+  riders: Schemas['Rider'][]
+}>()
 const { open } = useTray()
 
 function hasCome(list: Schemas['ShoppingList']) {
@@ -23,7 +27,11 @@ const soonest = (list: Schemas['ShoppingList']) =>
   <section aria-labelledby="to-buy">
     <h2 id="to-buy">To buy</h2>
     <p v-if="lists.length === 0" class="quiet">
-      Nothing: what is there is enough for all that is planned, as far as it is kept count of.
+      {{
+        notCounted.length
+          ? 'Of what is kept count of there is enough for all that is planned.'
+          : 'Nothing: what is there is enough for all that is planned.'
+      }}
     </p>
     <article v-for="l in lists" :key="l.supplier">
       <header>
@@ -35,12 +43,25 @@ const soonest = (list: Schemas['ShoppingList']) =>
           <button class="word" type="button" @click="open('material', line.materialId)">{{ line.name }}</button>
           <span v-if="line.pack">{{ line.packs }} × {{ line.pack }}</span>
           <span class="quiet">{{ quantity(line.missing, line.unit) }} missing</span>
+          <span v-if="line.hazard" class="hazard">{{ line.hazard }}</span>
         </li>
       </ul>
       <p v-if="l.supplier" class="sum">
         <span class="quiet">about {{ Number(l.total).toFixed(2) }} {{ currency }}</span>
         <button class="side" type="button" @click="hasCome(l)">It has come</button>
       </p>
+    </article>
+    <article v-if="notCounted.length" aria-label="Not counted">
+      <header>
+        <h3>Not counted: look</h3>
+      </header>
+      <ul>
+        <li v-for="m in notCounted" :key="m.materialId">
+          <button class="word" type="button" @click="open('material', m.materialId)">{{ m.name }}</button>
+          <span class="quiet">{{ quantity(m.needed, m.unit) }} needed</span>
+          <span v-if="m.hazard" class="hazard">{{ m.hazard }}</span>
+        </li>
+      </ul>
     </article>
     <template v-if="riders.length">
       <h2>Rides free</h2>
@@ -61,6 +82,10 @@ article {
   padding: 10px 12px;
   border: 1px solid var(--line);
   background: var(--sheet);
+}
+.hazard {
+  flex-basis: 100%;
+  color: var(--straw);
 }
 header,
 .sum {
