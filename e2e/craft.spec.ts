@@ -70,7 +70,7 @@ test('from a blank to a method, a stop mended, and a batch behind a pilot', asyn
   await page.getByRole('button', { name: 'Blank and picture', exact: true }).click()
   await page.getByLabel('The print file is').selectOption({ label: 'as it is' })
   await page.getByRole('button', { name: 'Save and check' }).click()
-  await expect(page.getByText('Nobody has said whether the print file is mirrored')).toBeVisible()
+  await expect(page.getByText('Nobody has said how sharp the picture is')).toBeVisible()
 
   await page.getByRole('button', { name: 'Make up a batch' }).click()
   await expect(page.getByLabel('One pilot piece through removal first')).toBeChecked()

@@ -119,7 +119,7 @@ test('with single keys off everything is still reached by Tab and Enter', async 
   await expect(page).toHaveURL(/\/orders/)
   await press(page, page.getByRole('button', { name: 'New order' }))
   await expect(page.getByRole('complementary', { name: 'New order' })).toBeFocused()
-  await press(page, page.getByRole('button', { name: 'Close' }))
+  await press(page, page.getByRole('button', { name: 'Close', exact: true }))
   await expect(page.getByRole('complementary')).toHaveCount(0)
   await expect(page.getByRole('button', { name: 'New order' })).toBeFocused()
 })

@@ -178,6 +178,8 @@ func (r Recipe) FreeID(wish string) string {
 // InHours writes minutes as people say them: in minutes under two hours, else "8 h" or "2 h 30 min".
 func InHours(minutes int) string {
 	switch {
+	case minutes >= 4*24*60 && minutes%(24*60) == 0:
+		return fmt.Sprintf("%d days", minutes/60/24)
 	case minutes < 120:
 		return fmt.Sprintf("%d min", minutes)
 	case minutes%60 == 0:

@@ -195,11 +195,11 @@ func (r *Rest) validate(at string) error {
 	case !slices.Contains([]RestKind{Dry, Cure, Soak, Cool}, r.Kind):
 		return fmt.Errorf("%s.kind: must be dry, cure, soak or cool", at)
 	case r.Floor < 0 || r.Floor > longestRest:
-		return fmt.Errorf("%s.floor: must be from 0 to %d min", at, longestRest)
+		return fmt.Errorf("%s.floor: must be from 0 to %s", at, InHours(longestRest))
 	case r.Usual < r.Floor || r.Usual > longestRest:
-		return fmt.Errorf("%s.usual: must not be under the floor of %d min, nor over %d", at, r.Floor, longestRest)
+		return fmt.Errorf("%s.usual: must not be under the floor of %s, nor over %s", at, InHours(r.Floor), InHours(longestRest))
 	case r.Ceiling != nil && (*r.Ceiling < r.Usual || *r.Ceiling > longestRest):
-		return fmt.Errorf("%s.ceiling: must not be under the usual rest of %d min, nor over %d", at, r.Usual, longestRest)
+		return fmt.Errorf("%s.ceiling: must not be under the usual rest of %s, nor over %s", at, InHours(r.Usual), InHours(longestRest))
 	case r.Rack < 0 || r.Rack > mostRack:
 		return fmt.Errorf("%s.rack: must be from 0 to %d places a piece", at, mostRack)
 	}

@@ -142,7 +142,16 @@ func (s *studio) atRisk(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	return s.workUntilResting(ctx, lots[0], "base-2", 35*time.Minute, nil)
+	if err := s.workUntilResting(ctx, lots[0], "base-2", 35*time.Minute, nil); err != nil {
+		return err
+	}
+	// Its prints were made while the base dried.
+	pieces, err := s.pieces(ctx, lots[0])
+	if err != nil {
+		return err
+	}
+	start, end := s.now.Add(-31*time.Minute), s.now.Add(-14*time.Minute)
+	return s.logStep(ctx, lots[0], stepNamed(s.stepsOf(ctx, lots[0]), "print"), s.occupy(stint{s.freeAt(start, end), start, end}), pieces, nil)
 }
 
 // stillOpen are orders that nobody has begun.
@@ -218,8 +227,14 @@ func (s *studio) work(ctx context.Context, l batches.Lot, n int, end time.Time, 
 			continue
 		}
 		latest := done[i+1].start
-		if steps[i].Rest != nil {
-			latest = latest.Add(-time.Duration(steps[i].Rest.Usual) * time.Minute)
+		next := i + 1
+		for next < n && steps[next].Inside != "" {
+			next++
+		}
+		if rest := steps[i].Rest; rest != nil && next < n {
+			if over := done[next].start.Add(-time.Duration(rest.Usual) * time.Minute); over.Before(latest) {
+				latest = over
+			}
 		}
 		done[i] = s.occupy(s.slotBefore(latest, length))
 	}

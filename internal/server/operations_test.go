@@ -276,7 +276,7 @@ func (s studio) sound(o operation) any {
 		used := s.read(fmt.Sprintf("/api/batches/%s/account", s.thing(o)), "materials", 0, "materialId")
 		return map[string]any{"materialId": used, "quantity": "3", "acceptShort": true}
 	case "recalibrate":
-		return map[string]any{"material": "gel-medium", "planned": 7.2, "used": 7.1, "version": s.read("/api/products/1", "version")}
+		return map[string]any{"material": "gel-medium", "version": s.read("/api/products/1", "version")}
 	case "add-outlet":
 		if last := s.read("/api/outlets", 9); last != nil {
 			ask(s.h, "POST", fmt.Sprintf("/api/outlets/%v/archive", within(last, "id")), fmt.Sprintf(`{"version":%v}`, within(last, "version")))

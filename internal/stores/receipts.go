@@ -70,8 +70,9 @@ type NewPurchase struct {
 	Packs      int    `json:"packs" minimum:"1" maximum:"10000"`
 	// Pack is its size as people write it: "473 ml", "A4 ream", "50".
 	Pack string `json:"pack" minLength:"1" maxLength:"60"`
-	// Price is of all the packs together, without tax where tax is given.
+	// Price is of all the packs together, or of each, without tax where tax is given.
 	Price string `json:"price" pattern:"^\\d{1,6}(\\.\\d{1,4})?$" patternDescription:"an amount such as 18.90"`
+	PriceEach bool `json:"priceEach,omitempty" doc:"the price is of each pack"`
 	// Rejects are blanks that were no good on arrival.
 	Rejects int `json:"rejects,omitempty" minimum:"0" maximum:"100000"`
 	// Sorted are the size classes that natural blanks were sorted into; the good ones all stay this material without it.
@@ -200,6 +201,11 @@ func (l NewPurchase) read(m Material, at string) (p Purchase, err error) {
 	}
 	if p.Price, err = money(at+"price", l.Price); err != nil {
 		return p, err
+	}
+	if l.PriceEach {
+		if p.Price = p.Price.Mul(decimal.NewFromInt(int64(l.Packs))); p.Price.GreaterThan(mostMoney) {
+			return p, problem.Invalid(at+"price", "all of them together would cost more than the books can hold")
+		}
 	}
 	came := p.PackQuantity.Mul(decimal.NewFromInt(int64(l.Packs)))
 	p.Rejects = decimal.NewFromInt(int64(l.Rejects))

@@ -2659,6 +2659,8 @@ export interface components {
             /** Format: int64 */
             packs: number;
             price: string;
+            /** @description the price is of each pack */
+            priceEach?: boolean;
             /** Format: int64 */
             rejects?: number;
             sorted?: components["schemas"]["SortedBlanks"][];

@@ -96,25 +96,21 @@ const { data: customers } = useQuery({
 })
 
 async function take() {
-  const made = await act(() =>
-    answerOf(
-      api.POST('/api/orders', {
-        body: {
-          customer: customer.value,
-          outletId: outletId.value,
-          dueOn: dueOn.value,
-          note: note.value,
-          // What the card says it moves is agreed to by the button that names it.
-          agreed: worse.value.map((m) => m.orderId),
-          lines: lines.value.map((l) => ({
-            productId: l.productId,
-            quantity: Number(l.quantity),
-            ...(productOf(l)?.lettered ? { lettering: letteringOf(l) } : {}),
-          })),
-        },
-      }),
-    ),
-  )
+  // Made up once: sent again after a lost answer it must be the same.
+  const body = {
+    customer: customer.value,
+    outletId: outletId.value,
+    dueOn: dueOn.value,
+    note: note.value,
+    // What the card says it moves is agreed to by the button that names it.
+    agreed: worse.value.map((m) => m.orderId),
+    lines: lines.value.map((l) => ({
+      productId: l.productId,
+      quantity: Number(l.quantity),
+      ...(productOf(l)?.lettered ? { lettering: letteringOf(l) } : {}),
+    })),
+  }
+  const made = await act(() => answerOf(api.POST('/api/orders', { body })))
   if (!made) return
   say({ text: `Order ${made.number} taken.` })
   await open('order', made.id)

@@ -30,9 +30,10 @@ watch(
 )
 
 function take(field: Field, text: string) {
+  const stood = props.rest[field]
   typed.value[field] = text
   if (field === 'ceiling' && text.trim() === '') return emit('change', (r) => delete r.ceiling)
-  const minutes = minutesIn(text)
+  const minutes = minutesIn(text, stood === undefined ? '' : exact(stood))
   if (minutes === null) unread.value = { ...unread.value, [field]: 'write it as 45 min, 8 h or 1 d 4 h' }
   else emit('change', (r) => (r[field] = minutes))
 }

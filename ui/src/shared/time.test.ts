@@ -56,3 +56,11 @@ test.each(['', 'soon', '-5', '8 hours and', '1 h 2 d'])('“%s” is no duration
 test.each([0, 45, 480, 1680, 4321])('%d minutes are written so that they read the same', (minutes) =>
   expect(minutesIn(exact(minutes))).toBe(minutes),
 )
+
+test.each([
+  ['24', '18 h', 24 * 60],
+  ['1,5', '2 d', 36 * 60],
+  ['24', '45 min', 24],
+  ['24', '1 d 4 h', 24],
+  ['24 min', '18 h', 24],
+])('%s typed over %s', (text, over, minutes) => expect(minutesIn(text, over)).toBe(minutes))

@@ -115,7 +115,12 @@ function standing(r: Schemas['MaterialRow']) {
         In {{ currency }}: the average of what is left. The stairs show how each falls as the planned work takes it.
       </p>
     </div>
-    <ShoppingLists v-if="needs && !shown" :lists="needs.shopping" :not-counted="needs.notCounted" :riders="needs.riders" />
+    <ShoppingLists
+      v-if="needs && !shown"
+      :lists="needs.shopping"
+      :not-counted="needs.notCounted"
+      :riders="needs.riders"
+    />
   </div>
 </template>
 

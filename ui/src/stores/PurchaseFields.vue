@@ -1,10 +1,13 @@
 <script setup lang="ts">
-import { computed } from 'vue'
-import type { Schemas } from '../api/client'
+import { computed, ref } from 'vue'
+import { answerOf, api, type Schemas } from '../api/client'
+import { useAct } from '../shared/act'
 import FieldRow from '../shared/FieldRow.vue'
 import { currency } from '../shared/money'
 import TextField from '../shared/TextField.vue'
-import { kinds, type Kind } from './words'
+import TickBox from '../shared/TickBox.vue'
+import { materialBody, newMaterial } from './materialForm'
+import { kinds, units, type Kind } from './words'
 
 // One line of a receipt. Blanks are looked over as they come, and natural ones sorted into their size classes.
 const props = defineProps<{
@@ -16,6 +19,20 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ remove: [] }>()
 const line = defineModel<Schemas['NewPurchase']>({ required: true })
+
+// A material can be made while its first purchase is entered; what else is known of it is said later.
+const maker = useAct()
+const making = ref(false)
+const fresh = ref(newMaterial())
+async function add() {
+  const added = await maker.act(() =>
+    answerOf(api.POST('/api/materials', { body: { ...materialBody(fresh.value).body, unitCost: '0' } })),
+  )
+  if (!added) return
+  line.value.materialId = added.id
+  making.value = false
+  fresh.value = newMaterial()
+}
 
 const examples: Record<string, string> = {
   ml: '2 × 473 ml, 16 fl oz, 1 l',
@@ -72,11 +89,32 @@ const sortedFault = computed(
       />
       <TextField
         v-model="line.price"
-        :label="`All for, ${currency}`"
+        :label="line.priceEach ? `Each for, ${currency}` : `All for, ${currency}`"
         :fault="fault('price')"
         inputmode="decimal"
         maxlength="12"
       />
+    </div>
+    <p class="ways">
+      <TickBox v-model="line.priceEach">The price is of each pack</TickBox>
+      <button class="word" type="button" :aria-expanded="making" @click="making = !making">
+        A material that is not here yet
+      </button>
+    </p>
+    <div v-if="making" class="three">
+      <TextField v-model="fresh.name" label="Its name" :fault="maker.fault('name')" maxlength="80" />
+      <FieldRow v-slot="f" label="It is a" :fault="maker.fault('kind')">
+        <select :id="f.id" v-model="fresh.kind" class="pick">
+          <option v-for="(name, key) in kinds" :key="key" :value="key">{{ name }}</option>
+        </select>
+      </FieldRow>
+      <FieldRow v-slot="f" label="Counted in" :fault="maker.fault('unit')">
+        <select :id="f.id" v-model="fresh.unit" class="pick">
+          <option v-for="u in units" :key="u" :value="u">{{ u }}</option>
+        </select>
+      </FieldRow>
+      <button class="side" type="button" :disabled="maker.busy.value" @click="add">Add it</button>
+      <p v-if="maker.trouble.value" class="bad" role="alert">{{ maker.trouble.value.message }}</p>
     </div>
     <template v-if="isBlank">
       <TextField
@@ -132,5 +170,11 @@ legend {
 }
 .word {
   justify-self: start;
+}
+.ways {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 16px;
+  align-items: center;
 }
 </style>
