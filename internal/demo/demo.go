@@ -81,6 +81,9 @@ func (s *studio) tellWorkshop(ctx context.Context, timeZone string) (err error) 
 
 // tellRoom reads the room sensor through the last day.
 func (s *studio) tellRoom(ctx context.Context) error {
+	if _, err := s.areas.workshop.ChangeRoom(ctx, workshop.RoomChange{Simulating: true}); err != nil {
+		return err
+	}
 	defer func() { s.at = s.now }()
 	for ago := 24; ago >= 0; ago-- {
 		s.at = s.now.Add(-time.Duration(ago) * time.Hour)

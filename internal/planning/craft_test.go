@@ -175,7 +175,7 @@ func TestADampRoomSaysSoBesideWhatRests(t *testing.T) {
 	b.step(lot, 0)
 	b.step(lot, 1)
 	assert.Nil(t, b.today().Resting[0].SlowReady, "nobody has read the room")
-	_, err := b.shop.ChangeRoom(b.ctx, workshop.RoomChange{Raining: true})
+	_, err := b.shop.ChangeRoom(b.ctx, workshop.RoomChange{Simulating: true, Raining: true})
 	require.NoError(t, err)
 	resting := b.today().Resting[0]
 	require.NotNil(t, resting.SlowReady)

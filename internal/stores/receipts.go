@@ -71,8 +71,8 @@ type NewPurchase struct {
 	// Pack is its size as people write it: "473 ml", "A4 ream", "50".
 	Pack string `json:"pack" minLength:"1" maxLength:"60"`
 	// Price is of all the packs together, or of each, without tax where tax is given.
-	Price string `json:"price" pattern:"^\\d{1,6}(\\.\\d{1,4})?$" patternDescription:"an amount such as 18.90"`
-	PriceEach bool `json:"priceEach,omitempty" doc:"the price is of each pack"`
+	Price     string `json:"price" pattern:"^\\d{1,6}(\\.\\d{1,4})?$" patternDescription:"an amount such as 18.90"`
+	PriceEach bool   `json:"priceEach,omitempty" doc:"the price is of each pack"`
 	// Rejects are blanks that were no good on arrival.
 	Rejects int `json:"rejects,omitempty" minimum:"0" maximum:"100000"`
 	// Sorted are the size classes that natural blanks were sorted into; the good ones all stay this material without it.

@@ -25,11 +25,13 @@ type Simulated interface {
 // Room is the air that the work is done in, as the pages show it.
 type Room struct {
 	// Celsius and Humidity are of the last reading; nil until there is one.
-	Celsius   *float64   `json:"celsius,omitempty"`
-	Humidity  *float64   `json:"humidity,omitempty" doc:"relative, from 0 to 1"`
-	ReadAt    *time.Time `json:"readAt,omitempty"`
-	Raining   bool       `json:"raining" doc:"the simulated rainy spell is on"`
-	Simulated bool       `json:"simulated" gorm:"-"`
+	Celsius  *float64   `json:"celsius,omitempty"`
+	Humidity *float64   `json:"humidity,omitempty" doc:"relative, from 0 to 1"`
+	ReadAt   *time.Time `json:"readAt,omitempty"`
+	Raining  bool       `json:"raining" doc:"the simulated rainy spell is on"`
+	// Simulated says that the sensor is none; Simulating, that it is asked to make up readings all the same.
+	Simulated  bool `json:"simulated" gorm:"-"`
+	Simulating bool `json:"simulating" doc:"the simulated sensor is switched on"`
 	// Lowest is the coldest of the last 24 hours, which counts for a rest through the night.
 	Lowest *float64   `json:"lowest,omitempty" gorm:"-"`
 	Hours  []RoomHour `json:"hours" gorm:"-" nullable:"false" doc:"the last 24 hours that were read, oldest first"`
@@ -129,20 +131,28 @@ func (a *Area) Room(ctx context.Context) (r Room, err error) {
 
 // RoomChange is what can be changed of the room.
 type RoomChange struct {
-	Raining bool `json:"raining"`
+	Simulating bool `json:"simulating"`
+	Raining    bool `json:"raining"`
 }
 
-// ChangeRoom switches the simulated rainy spell, and reads the room afresh.
+// ChangeRoom switches the simulated sensor and its rainy spell, and reads the
+// room afresh. What a simulated sensor has made up goes when it is switched off.
 func (a *Area) ChangeRoom(ctx context.Context, c RoomChange) (Room, error) {
 	sensor, ok := a.hygrometer.(Simulated)
 	if !ok {
 		return Room{}, problem.Conflict(problem.Moved, "The sensor is a real one: its weather cannot be chosen.")
 	}
 	err := a.db.WriteAside(ctx, func(tx *gorm.DB) error {
-		return tx.Model(&Room{}).Where("id = 1").Update("raining", c.Raining).Error
+		if err := tx.Model(&Room{}).Where("id = 1").Updates(map[string]any{"raining": c.Raining, "simulating": c.Simulating}).Error; err != nil || c.Simulating {
+			return err
+		}
+		return errors.Join(
+			tx.Model(&Room{}).Where("id = 1").Updates(map[string]any{"celsius": nil, "humidity": nil, "read_at": nil}).Error,
+			tx.Where("TRUE").Delete(&RoomHour{}).Error,
+		)
 	})
 	if err != nil {
-		return Room{}, fmt.Errorf("switching the rainy spell: %w", err)
+		return Room{}, fmt.Errorf("switching the simulated sensor: %w", err)
 	}
 	sensor.SetRain(c.Raining)
 	if err := a.KeepReading(ctx); err != nil {
@@ -151,8 +161,14 @@ func (a *Area) ChangeRoom(ctx context.Context, c RoomChange) (Room, error) {
 	return a.Room(ctx)
 }
 
-// KeepReading reads the sensor and keeps the reading in its hour.
+// KeepReading reads the sensor and keeps the reading in its hour. A simulated
+// one that is switched off is not read.
 func (a *Area) KeepReading(ctx context.Context) error {
+	if _, simulated := a.hygrometer.(Simulated); simulated {
+		if r, err := a.Room(ctx); err != nil || !r.Simulating {
+			return err
+		}
+	}
 	at := a.now().UTC()
 	air, err := a.hygrometer.Read(at)
 	if err != nil {
@@ -177,10 +193,10 @@ func (a *Area) KeepReading(ctx context.Context) error {
 // report, and the next minute tries again.
 func (a *Area) WatchRoom(ctx context.Context, report func(error)) {
 	if sensor, ok := a.hygrometer.(Simulated); ok {
-		if r, err := a.Room(ctx); err != nil {
-			report(err)
-		} else {
+		if r, err := a.Room(ctx); err == nil {
 			sensor.SetRain(r.Raining)
+		} else if ctx.Err() == nil {
+			report(err)
 		}
 	}
 	minute := time.NewTicker(time.Minute)

@@ -67,13 +67,13 @@ func TestTheSimulatedSensorFollowsTheDayAndTheRain(t *testing.T) {
 	night, err := device.Read(now.Add(-12 * time.Hour))
 	require.NoError(t, err)
 	assert.Greater(t, dry.Celsius, night.Celsius)
-	r, err := a.ChangeRoom(ctx, workshop.RoomChange{Raining: true})
+	r, err := a.ChangeRoom(ctx, workshop.RoomChange{Simulating: true, Raining: true})
 	require.NoError(t, err)
-	assert.True(t, r.Raining && r.Simulated)
+	assert.True(t, r.Raining && r.Simulated && r.Simulating)
 	assert.Greater(t, *r.Humidity, weather.TooDamp)
 	assert.Contains(t, r.Advice, "Over 85 % damp")
 	assert.Greater(t, r.DrySlower, 2.0)
-	r, err = a.ChangeRoom(ctx, workshop.RoomChange{})
+	r, err = a.ChangeRoom(ctx, workshop.RoomChange{Simulating: true})
 	require.NoError(t, err)
 	assert.Less(t, *r.Humidity, weather.TooDamp)
 	for hour := range 24 * 40 {
@@ -83,9 +83,35 @@ func TestTheSimulatedSensorFollowsTheDayAndTheRain(t *testing.T) {
 	}
 }
 
+func TestASimulatedSensorThatIsOffSaysNothing(t *testing.T) {
+	now := time.Date(2027, 3, 1, 15, 0, 0, 0, time.UTC)
+	a, ctx := workshop.New(dbtest.New(t), func() time.Time { return now }, &standin.Hygrometer{}), context.Background()
+	silent := func(why string) {
+		t.Helper()
+		require.NoError(t, a.KeepReading(ctx))
+		r, err := a.Room(ctx)
+		require.NoError(t, err)
+		assert.Nil(t, r.Celsius, why)
+		assert.Nil(t, r.Lowest, why)
+		assert.Empty(t, r.Hours, why)
+		assert.Empty(t, r.Advice, why)
+		assert.Empty(t, r.Cold(720), why)
+	}
+	silent("nobody has switched it on")
+	r, err := a.ChangeRoom(ctx, workshop.RoomChange{Simulating: true, Raining: true})
+	require.NoError(t, err)
+	assert.NotEmpty(t, r.Advice)
+	_, err = a.ChangeRoom(ctx, workshop.RoomChange{})
+	require.NoError(t, err)
+	silent("what it had made up goes with it")
+}
+
 func TestWatchingKeepsAReadingAtOnceAndStops(t *testing.T) {
 	now := time.Date(2027, 3, 1, 15, 0, 0, 0, time.UTC)
 	a := workshop.New(dbtest.New(t), func() time.Time { return now }, &standin.Hygrometer{})
+	_, err := a.ChangeRoom(context.Background(), workshop.RoomChange{Simulating: true})
+	require.NoError(t, err)
+	now = now.Add(time.Minute)
 	ctx, stop := context.WithCancel(context.Background())
 	done := make(chan struct{})
 	go func() {
@@ -94,7 +120,7 @@ func TestWatchingKeepsAReadingAtOnceAndStops(t *testing.T) {
 	}()
 	require.Eventually(t, func() bool {
 		r, err := a.Room(context.Background())
-		return err == nil && r.Celsius != nil
+		return err == nil && r.ReadAt != nil && r.ReadAt.Equal(now)
 	}, 10*time.Second, 10*time.Millisecond)
 	stop()
 	<-done

@@ -26,7 +26,7 @@ func (a *Area) Mount(api huma.API) {
 			r, err := a.Room(ctx)
 			return &wire.Body[Room]{Body: r}, err
 		})
-	huma.Register(api, huma.Operation{OperationID: "change-room", Method: http.MethodPut, Path: "/api/room", Summary: "Switch the simulated sensor's rainy spell"},
+	huma.Register(api, huma.Operation{OperationID: "change-room", Method: http.MethodPut, Path: "/api/room", Summary: "Switch the simulated sensor, and its rainy spell"},
 		func(ctx context.Context, in *wire.Body[RoomChange]) (*wire.Body[Room], error) {
 			r, err := a.ChangeRoom(ctx, in.Body)
 			return &wire.Body[Room]{Body: r}, err

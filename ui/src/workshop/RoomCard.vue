@@ -53,7 +53,11 @@ const slower = computed(() => {
   return `In this air drying takes ${part(r.drySlower)}, curing ${part(r.cureSlower)}. No rest is ever shorter than its floor.`
 })
 
-const rain = (raining: boolean) => tell(() => answerOf(api.PUT('/api/room', { body: { raining } })))
+const change = (to: { simulating?: boolean; raining?: boolean }) => {
+  const { simulating, raining } = room.value!
+  return tell(() => answerOf(api.PUT('/api/room', { body: { simulating, raining, ...to } })))
+}
+const ticked = (event: Event) => (event.target as HTMLInputElement).checked
 </script>
 
 <template>
@@ -63,11 +67,11 @@ const rain = (raining: boolean) => tell(() => answerOf(api.PUT('/api/room', { bo
       <p>
         <b v-if="room.celsius !== undefined && room.humidity !== undefined"
           >{{ room.celsius.toFixed(1) }} °C, {{ Math.round(room.humidity * 100) }} % damp</b
-        ><b v-else>The sensor is silent</b>
+        ><b v-else>{{ room.simulated && !room.simulating ? 'No sensor' : 'The sensor is silent' }}</b>
         <span v-if="room.readAt" class="quiet"> read {{ moment(room.readAt, thisMinute) }}</span>
       </p>
       <p v-if="room.advice" class="note">{{ room.advice }}</p>
-      <p class="quiet">{{ slower }}</p>
+      <p v-if="room.celsius !== undefined" class="quiet">{{ slower }}</p>
       <svg v-if="hours.length > 1" :viewBox="`0 0 ${w} ${h}`" role="img" :aria-label="sentence">
         <line v-if="span.low < 10" :x1="34" :x2="w - 10" :y1="y(10)" :y2="y(10)" class="cold" />
         <path :d="water" class="water" />
@@ -79,13 +83,28 @@ const rain = (raining: boolean) => tell(() => answerOf(api.PUT('/api/room', { bo
         <text :x="w / 2" :y="h - 4" text-anchor="middle">solid: warmth · dashed: damp</text>
       </svg>
       <template v-if="room.simulated">
-        <p class="quiet">This sensor is simulated: a day’s curve, not your room. A real one can take its place.</p>
+        <p class="quiet">
+          {{
+            room.simulating
+              ? 'This sensor is simulated: a day’s curve, not your room. A real one can take its place.'
+              : 'Without a sensor nothing is said of your room’s air: mind the cold and the damp yourself.'
+          }}
+        </p>
         <label class="tick">
+          <input
+            type="checkbox"
+            :checked="room.simulating"
+            :disabled="busy"
+            @change="change({ simulating: ticked($event) })"
+          />
+          Simulate a sensor, to see what one would tell
+        </label>
+        <label v-if="room.simulating" class="tick">
           <input
             type="checkbox"
             :checked="room.raining"
             :disabled="busy"
-            @change="rain(($event.target as HTMLInputElement).checked)"
+            @change="change({ raining: ticked($event) })"
           />
           Simulate a rainy spell
         </label>
