@@ -116,23 +116,26 @@ async function workTheBatch(page: Page, studio: Studio) {
   await takeUp(page, 'Base coat', twelve)
   await done(page, 'Base coat')
   await resting(page, twelve).getByRole('button', { name: /^Begin early/ }).click()
-  await expect(page.getByRole('dialog')).toContainText('needs at least 1 h')
+  await expect(page.getByRole('dialog')).toContainText('needs at least 20 min')
   await page.getByRole('button', { name: 'Let it rest' }).click()
   await expect(page.getByRole('dialog')).toHaveCount(0)
 
   // The risk can be accepted, and is recorded.
   await resting(page, twelve).getByRole('button', { name: /^Begin early/ }).click()
   await page.getByRole('button', { name: 'I accept the risk' }).click()
-  await expect(card(page, 'Print and trim')).toContainText(/Begun (1 h|\d+ min) under the rest’s floor/)
+  await expect(card(page, 'Base coat, second')).toContainText(/Begun \d+ min under the rest’s floor/)
+  await done(page, 'Base coat, second')
+  await takeUp(page, 'Print and trim', twelve)
   await done(page, 'Print and trim')
 
   // The lay is entered late, with its true time; its rest follows that.
+  await at(page, studio, '04T11:40')
   await takeUp(page, 'Lay', twelve)
   await at(page, studio, '04T14:00')
   await card(page, 'Lay').getByRole('button', { name: 'It was done earlier' }).click()
-  await card(page, 'Lay').getByLabel('It was done at: time').fill('11:30')
+  await card(page, 'Lay').getByLabel('It was done at: time').fill('12:30')
   await done(page, 'Lay')
-  await expect(resting(page, twelve)).toContainText('ready 19:30')
+  await expect(resting(page, twelve)).toContainText('ready 20:30')
 
   // A name is spoiled, and is wanted again at once.
   await at(page, studio, '05T09:30')
@@ -144,7 +147,7 @@ async function workTheBatch(page: Page, studio: Studio) {
 
 // finish works a lot from the look at it to the packing.
 async function finish(page: Page, studio: Studio, pieces: string, times: [string, string, string, string]) {
-  const steps = [['Look and decide', 'Seal, first coat'], ['Seal, second coat'], ['Drill the hanging hole', 'String and knot', 'Set out to cure'], ['Pack']]
+  const steps = [['Look and decide', 'Touch up', 'Seal, first coat'], ['Seal, second coat'], ['Drill the hanging hole', 'String and knot', 'Set out to cure'], ['Pack']]
   for (const [i, sitting] of steps.entries()) {
     await at(page, studio, times[i]!)
     for (const step of sitting) {
@@ -160,7 +163,7 @@ async function remakeAndHandOver(page: Page, studio: Studio) {
   await page.getByRole('button', { name: 'Start 2 in one lot' }).click()
   await expect(page.getByText(/Batch \d+ made up/)).toBeVisible()
 
-  const early: [string, string][] = [['07T09:40', 'Sand and wipe'], ['07T09:50', 'Base coat'], ['07T12:00', 'Print and trim'], ['07T12:20', 'Lay'], ['10T09:10', 'Clear the paper, first round'], ['10T10:30', 'Clear the paper, second round']]
+  const early: [string, string][] = [['07T09:40', 'Sand and wipe'], ['07T09:50', 'Base coat'], ['07T10:40', 'Base coat, second'], ['07T10:50', 'Print and trim'], ['07T12:20', 'Lay'], ['10T09:10', 'Clear the paper, first round'], ['10T10:30', 'Clear the paper, second round']]
   for (const [time, step] of early) {
     await at(page, studio, time)
     await takeUp(page, step, two)

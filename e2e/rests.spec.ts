@@ -63,7 +63,7 @@ test('the end of a short rest is laid ahead as sound, seen on every page, and le
   await ending(page).getByRole('button', { name: /^Take up/ }).click()
   await expect(ending(page)).toHaveCount(0)
   await page.getByRole('link', { name: 'Today' }).first().click()
-  await expect(card(page, 'Print and trim')).toBeVisible()
+  await expect(card(page, 'Lay')).toBeVisible()
   await expect(page).toHaveTitle(/^Today/)
 })
 

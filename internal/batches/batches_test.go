@@ -191,6 +191,28 @@ func TestALotFinishedClosesItsBatchAndUndoOpensItAgain(t *testing.T) {
 	assert.ErrorContains(t, b.batches.Undo(b.ctx, run.ID), "handed over")
 }
 
+func TestAStepTakenUpByMistakeIsDoneAtItsTrueTimes(t *testing.T) {
+	b := newBench(t)
+	_, lots := b.make(b.plain, 2, 2)
+	b.later(24 * time.Hour)
+	run := b.takeUp(lots[0], 0)
+	b.later(10 * time.Minute)
+	at := func(d time.Duration) time.Time { return b.now.Add(d) }
+	end := at(-20 * time.Hour)
+	assert.ErrorContains(t, b.batches.FinishBefore(b.ctx, run.ID, batches.DoneBefore{StartedAt: at(-21 * time.Hour)}), "when it was done")
+	assert.ErrorContains(t, b.batches.FinishBefore(b.ctx, run.ID, batches.DoneBefore{StartedAt: at(-19 * time.Hour), Done: batches.Done{EndedAt: &end}}), "begun after that")
+	require.NoError(t, b.batches.FinishBefore(b.ctx, run.ID, batches.DoneBefore{StartedAt: at(-21 * time.Hour), Done: batches.Done{EndedAt: &end}}))
+	saved := read(b, func(tx *gorm.DB, into *[]batches.Run) error { return tx.Find(into).Error })[0]
+	assert.Equal(t, 3600, saved.WorkedSeconds, "of the work, not of the timer")
+	assert.WithinDuration(t, at(-21*time.Hour), saved.StartedAt, time.Second)
+	assert.ErrorContains(t, b.batches.FinishBefore(b.ctx, run.ID, batches.DoneBefore{StartedAt: at(-21 * time.Hour), Done: batches.Done{EndedAt: &end}}), "already done")
+
+	// The step before it, and the floor of its rest, hold as ever.
+	next := b.takeUp(lots[0], 1)
+	end = at(-19 * time.Hour)
+	assert.ErrorContains(t, b.batches.FinishBefore(b.ctx, next.ID, batches.DoneBefore{StartedAt: at(-20*time.Hour - time.Minute), Done: batches.Done{EndedAt: &end}}), "ended after that")
+}
+
 func TestLateEntriesKeepTheirTrueTimes(t *testing.T) {
 	b := newBench(t)
 	_, lots := b.make(b.plain, 2, 2)

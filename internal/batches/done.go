@@ -38,6 +38,14 @@ type LoggedStep struct {
 	Done
 }
 
+// DoneBefore says that a step in hand had been done before it was taken up,
+// which was a mistake.
+type DoneBefore struct {
+	Done
+	StartedAt  time.Time `json:"startedAt"`
+	AcceptRisk bool      `json:"acceptRisk,omitempty" doc:"it was begun before the rest's floor"`
+}
+
 // Finish marks a step in hand as done; its rest begins at its end.
 func (a *Area) Finish(ctx context.Context, runID uint64, in Done) error {
 	return a.db.Write(ctx, func(tx *gorm.DB) error {
@@ -46,6 +54,31 @@ func (a *Area) Finish(ctx context.Context, runID uint64, in Done) error {
 			return err
 		}
 		return a.finish(tx, &r, l, b, in)
+	})
+}
+
+// FinishBefore marks a step as done at its true times. The timer, which ran at
+// the wrong one, counts for nothing.
+func (a *Area) FinishBefore(ctx context.Context, runID uint64, in DoneBefore) error {
+	return a.db.Write(ctx, func(tx *gorm.DB) error {
+		r, l, b, err := loadRun(tx, runID)
+		switch {
+		case err != nil:
+			return err
+		case r.EndedAt != nil:
+			return problem.Conflict(problem.Moved, "This step is already done.")
+		case in.EndedAt == nil:
+			return problem.Invalid("endedAt", "say when it was done")
+		}
+		started := in.StartedAt.UTC().Truncate(time.Microsecond)
+		r.StartedAt, r.RunningSince, r.WorkedSeconds, r.RiskMinutes = started, &started, 0, nil
+		if err := a.checkStart(tx, &r, l, b, in.AcceptRisk); err != nil {
+			return err
+		}
+		if err := addEvent(tx, b.ID, started, "%s, lot %d, was really begun then%s", b.Recipe.Steps[r.Step].Name, l.Number, riskNote(r)); err != nil {
+			return err
+		}
+		return a.finish(tx, &r, l, b, in.Done)
 	})
 }
 

@@ -121,6 +121,7 @@ func (a *Area) mountRuns(api huma.API) {
 	change(api, "keep-rests", "/api/lots/{id}/keep-rests", "Keep a lot's usual rests, or let the plan cut them when it is late", a.KeepRests)
 	change(api, "log-step", "/api/lots/{id}/log", "Enter a step after it was done", a.Log)
 	change(api, "done", "/api/runs/{id}/done", "Mark a step done", a.Finish)
+	change(api, "done-before", "/api/runs/{id}/done-before", "Mark a step done that was taken up after it had been done", a.FinishBefore)
 	change(api, "tick", "/api/runs/{id}/ticked", "Keep which points of the checklist are done", func(ctx context.Context, id uint64, in Ticked) error { return a.Tick(ctx, id, in.Ticked) })
 	act(api, "put-down", "/api/runs/{id}/put-down", "Stop the timer", a.PutDown)
 	act(api, "resume", "/api/runs/{id}/resume", "Start the timer again", a.Resume)

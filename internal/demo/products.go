@@ -113,7 +113,7 @@ func (s *studio) tellProducts(ctx context.Context) error {
 }
 
 // change saves a product's recipe with its steps changed.
-func (s *studio) change(ctx context.Context, product string, edit func([]products.BlockFor, []craft.Step) []craft.Step) error {
+func (s *studio) change(ctx context.Context, product string, edit func([]products.BlockFor, []craft.Step) ([]craft.Step, error)) error {
 	id := s.products[product]
 	d, err := s.areas.products.Get(ctx, id)
 	if err != nil {
@@ -124,7 +124,9 @@ func (s *studio) change(ctx context.Context, product string, edit func([]product
 		return err
 	}
 	form := d.Draft.RecipeForm
-	form.Steps = edit(blocks, form.Steps)
+	if form.Steps, err = edit(blocks, form.Steps); err != nil {
+		return fmt.Errorf("%s: %w", product, err)
+	}
 	_, err = s.areas.products.ChangeRecipe(ctx, id, products.RecipeChange{RecipeForm: form, Version: d.Version})
 	return err
 }
@@ -135,18 +137,30 @@ func block(blocks []products.BlockFor, id string) craft.Step {
 
 // paintSidesWhileItRests paints the signs' sides inside the rest under the print.
 func (s *studio) paintSidesWhileItRests(ctx context.Context) error {
-	return s.change(ctx, slipwaySign, func(blocks []products.BlockFor, steps []craft.Step) []craft.Step {
+	return s.change(ctx, slipwaySign, func(blocks []products.BlockFor, steps []craft.Step) ([]craft.Step, error) {
+		lay, err := stepNamed(steps, "lay")
+		if err != nil {
+			return nil, err
+		}
 		sides := block(blocks, "paint-sides")
 		sides.Inside = "lay"
-		return slices.Insert(steps, stepNamed(steps, "lay")+1, sides)
+		return slices.Insert(steps, lay+1, sides), nil
 	})
 }
 
 // stainAndWaxTheBox stains the box's edges hand in hand before sealing, and waxes it last.
 func (s *studio) stainAndWaxTheBox(ctx context.Context) error {
-	return s.change(ctx, keepsakeBox, func(blocks []products.BlockFor, steps []craft.Step) []craft.Step {
-		steps = slices.Insert(steps, stepNamed(steps, "seal-1"), block(blocks, "stain"), block(blocks, "wipe-stain"))
-		return slices.Insert(steps, stepNamed(steps, "final-cure"), block(blocks, "wax-light"), block(blocks, "wax-dark"), block(blocks, "buff"))
+	return s.change(ctx, keepsakeBox, func(blocks []products.BlockFor, steps []craft.Step) ([]craft.Step, error) {
+		seal, err := stepNamed(steps, "seal-1")
+		if err != nil {
+			return nil, err
+		}
+		steps = slices.Insert(steps, seal, block(blocks, "stain"), block(blocks, "wipe-stain"))
+		cure, err := stepNamed(steps, "final-cure")
+		if err != nil {
+			return nil, err
+		}
+		return slices.Insert(steps, cure, block(blocks, "wax-light"), block(blocks, "wax-dark"), block(blocks, "buff")), nil
 	})
 }
 

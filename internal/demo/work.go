@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"slices"
 	"time"
 
 	"gorm.io/gorm"
@@ -40,25 +41,25 @@ func (s *studio) handedOver(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	single, err := s.take(ctx, "Single: first lamp-night", lampOrnament, 8, 0, 1)
-	if err != nil {
+	// This one stays to be collected today.
+	if _, err := s.take(ctx, "Single: first lamp-night", lampOrnament, 8, 0, 1); err != nil {
 		return err
 	}
 	lots, err := s.make(ctx, lampOrnament, 8*24*time.Hour, 3, 14)
 	if err != nil {
 		return err
 	}
+	steps, err := s.stepsOf(ctx, lots[0])
+	if err != nil {
+		return err
+	}
 	spoil := map[int][]string{4: {"bubble under the print"}}
-	if err := s.work(ctx, lots[0], len(s.stepsOf(ctx, lots[0])), s.slotBefore(s.now.Add(-26*time.Hour), 30*time.Minute).end, spoil); err != nil {
+	if err := s.work(ctx, lots[0], len(steps), s.slotBefore(s.now.Add(-26*time.Hour), 30*time.Minute).end, spoil); err != nil {
 		return err
 	}
 	s.at = s.now.Add(-20 * time.Hour)
 	defer func() { s.at = s.now }()
-	if err := s.areas.batches.HandOver(ctx, o.ID, o.Version); err != nil {
-		return err
-	}
-	_ = single // stays to be collected today
-	return nil
+	return s.areas.batches.HandOver(ctx, o.ID, o.Version)
 }
 
 // lampOrnaments are ten for the kiosk, sealed once this morning, and more resting under the print.
@@ -92,9 +93,12 @@ func (s *studio) rowingClub(ctx context.Context, crew []string) error {
 	if err := s.workUntilReady(ctx, lots[0], "lay", nil); err != nil {
 		return err
 	}
-	steps := s.stepsOf(ctx, lots[0])
+	_, clear, err := s.stepOf(ctx, lots[0], "clear-1")
+	if err != nil {
+		return err
+	}
 	s.at = s.now.Add(-26*time.Minute - 40*time.Second)
-	run, err := s.areas.batches.TakeUp(ctx, lots[0].ID, batches.TakeUp{PersonID: s.workshop.People[0].ID, Step: stepNamed(steps, "clear-1")})
+	run, err := s.areas.batches.TakeUp(ctx, lots[0].ID, batches.TakeUp{PersonID: s.workshop.People[0].ID, Step: clear})
 	s.at = s.now
 	if err != nil {
 		return err
@@ -150,8 +154,12 @@ func (s *studio) atRisk(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
+	_, print, err := s.stepOf(ctx, lots[0], "print")
+	if err != nil {
+		return err
+	}
 	start, end := s.now.Add(-31*time.Minute), s.now.Add(-14*time.Minute)
-	return s.logStep(ctx, lots[0], stepNamed(s.stepsOf(ctx, lots[0]), "print"), s.occupy(stint{s.freeAt(start, end), start, end}), pieces, nil)
+	return s.logStep(ctx, lots[0], print, s.occupy(stint{s.freeAt(start, end), start, end}), pieces, nil)
 }
 
 // stillOpen are orders that nobody has begun.
@@ -164,49 +172,68 @@ func (s *studio) stillOpen(ctx context.Context) error {
 	return err
 }
 
-func (s *studio) stepsOf(ctx context.Context, l batches.Lot) (steps []craft.Step) {
+func (s *studio) stepsOf(ctx context.Context, l batches.Lot) ([]craft.Step, error) {
 	var b batches.Batch
 	err := s.db.Read(ctx, func(tx *gorm.DB) error { return tx.First(&b, l.BatchID).Error })
 	if err != nil {
-		return nil // the next use of the database says what is wrong
+		return nil, fmt.Errorf("reading the steps of a lot: %w", err)
 	}
-	return b.Recipe.Steps
+	return b.Recipe.Steps, nil
 }
 
-func stepNamed(steps []craft.Step, id string) int {
-	for i, s := range steps {
-		if s.ID == id {
-			return i
-		}
+// stepOf finds a step of a lot's recipe by its id.
+func (s *studio) stepOf(ctx context.Context, l batches.Lot, id string) (step craft.Step, index int, err error) {
+	steps, err := s.stepsOf(ctx, l)
+	if err != nil {
+		return step, 0, err
 	}
-	return -1
+	if index, err = stepNamed(steps, id); err != nil {
+		return step, 0, err
+	}
+	return steps[index], index, nil
+}
+
+func stepNamed(steps []craft.Step, id string) (int, error) {
+	i := slices.IndexFunc(steps, func(s craft.Step) bool { return s.ID == id })
+	if i < 0 {
+		return i, fmt.Errorf("the recipe has no step %q", id)
+	}
+	return i, nil
 }
 
 // workUntilReady works a lot through a step whose rest has passed its floor by now.
 func (s *studio) workUntilReady(ctx context.Context, l batches.Lot, step string, spoiled map[int][]string) error {
-	steps := s.stepsOf(ctx, l)
-	i := stepNamed(steps, step)
-	floor := time.Duration(0)
-	if steps[i].Rest != nil {
-		floor = time.Duration(steps[i].Rest.Floor) * time.Minute
+	last, i, err := s.stepOf(ctx, l, step)
+	if err != nil {
+		return err
 	}
-	return s.work(ctx, l, i+1, s.slotBefore(s.now.Add(-floor-45*time.Minute), time.Duration(steps[i].Minutes(8))*time.Minute).end, spoiled)
+	floor := time.Duration(0)
+	if last.Rest != nil {
+		floor = time.Duration(last.Rest.Floor) * time.Minute
+	}
+	return s.work(ctx, l, i+1, s.slotBefore(s.now.Add(-floor-45*time.Minute), time.Duration(last.Minutes(8))*time.Minute).end, spoiled)
 }
 
 // workUntilResting works a lot through a step that ended a while ago.
 func (s *studio) workUntilResting(ctx context.Context, l batches.Lot, step string, ago time.Duration, spoiled map[int][]string) error {
-	return s.work(ctx, l, stepNamed(s.stepsOf(ctx, l), step)+1, s.now.Add(-ago), spoiled)
+	_, i, err := s.stepOf(ctx, l, step)
+	if err != nil {
+		return err
+	}
+	return s.work(ctx, l, i+1, s.now.Add(-ago), spoiled)
 }
 
 // workLately works a lot through a step in the last free working time before now.
 func (s *studio) workLately(ctx context.Context, l batches.Lot, step string) error {
-	steps := s.stepsOf(ctx, l)
-	i := stepNamed(steps, step)
+	last, i, err := s.stepOf(ctx, l, step)
+	if err != nil {
+		return err
+	}
 	pieces, err := s.pieces(ctx, l)
 	if err != nil {
 		return err
 	}
-	length := time.Duration(steps[i].Minutes(len(pieces))) * time.Minute
+	length := time.Duration(last.Minutes(len(pieces))) * time.Minute
 	return s.work(ctx, l, i+1, s.slotBefore(s.now.Add(-15*time.Minute), length).end, nil)
 }
 
@@ -214,7 +241,10 @@ func (s *studio) workLately(ctx context.Context, l batches.Lot, step string) err
 // before it long enough earlier, in working hours where that can be. spoiled
 // gives, by step, the reasons for pieces lost there.
 func (s *studio) work(ctx context.Context, l batches.Lot, n int, end time.Time, spoiled map[int][]string) error {
-	steps := s.stepsOf(ctx, l)
+	steps, err := s.stepsOf(ctx, l)
+	if err != nil {
+		return err
+	}
 	pieces, err := s.pieces(ctx, l)
 	if err != nil {
 		return err

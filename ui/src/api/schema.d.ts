@@ -1253,7 +1253,7 @@ export interface paths {
         };
         /** The room's air now and over the last day */
         get: operations["get-room"];
-        /** Switch the simulated sensor's rainy spell */
+        /** Switch the simulated sensor, and its rainy spell */
         put: operations["change-room"];
         post?: never;
         delete?: never;
@@ -1273,6 +1273,23 @@ export interface paths {
         put?: never;
         /** Mark a step done */
         post: operations["done"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/done-before": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Mark a step done that was taken up after it had been done */
+        post: operations["done-before"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1834,6 +1851,21 @@ export interface components {
             /** @description pieces sanded back: the blank is saved, the print is lost */
             rework?: number[];
             spoiled?: components["schemas"]["SpoiledPiece"][];
+        };
+        DoneBefore: {
+            acceptLong?: boolean;
+            /** @description it was begun before the rest's floor */
+            acceptRisk?: boolean;
+            acceptShort?: boolean;
+            /** @description pieces that go through the step again */
+            again?: number[];
+            /** Format: date-time */
+            endedAt?: string;
+            /** @description pieces sanded back: the blank is saved, the print is lost */
+            rework?: number[];
+            spoiled?: components["schemas"]["SpoiledPiece"][];
+            /** Format: date-time */
+            startedAt: string;
         };
         Draft: {
             choices?: {
@@ -3393,9 +3425,12 @@ export interface components {
             /** Format: date-time */
             readAt?: string;
             simulated: boolean;
+            /** @description the simulated sensor is switched on */
+            simulating: boolean;
         };
         RoomChange: {
             raining: boolean;
+            simulating: boolean;
         };
         RoomHour: {
             /** Format: double */
@@ -6562,6 +6597,39 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["Done"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "done-before": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DoneBefore"];
             };
         };
         responses: {

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { answerOf, api, type Schemas } from '../api/client'
 import AskDialog from '../shared/AskDialog.vue'
 import { useAct } from '../shared/act'
@@ -11,17 +11,35 @@ import EarlierTime from './EarlierTime.vue'
 import ShortDialog from './ShortDialog.vue'
 import OutcomePicker from './OutcomePicker.vue'
 import { allGood } from './outcomes'
+import { isRisk } from './useTakeUp'
 import { useTicks } from './useTicks'
 
 // What is in hand: the timer, the checklist, the cautions, and how the pieces come out.
 const props = defineProps<{ work: Schemas['InHand']; mine: boolean }>()
-const { act, tell, busy, trouble, fault } = useAct()
+const { act, refuse, tell, busy, trouble, fault } = useAct()
 const { open } = useTray()
 
 const { ticked, toggle, saved } = useTicks(() => props.work)
 const outcomes = ref(allGood())
 const earlier = ref(false)
-const ended = ref({ date: dateOf(now.value), time: clock(now.value) })
+const at = (t: number) => ({ date: dateOf(t), time: clock(t) })
+const began = ref(at(now.value))
+const ended = ref(at(now.value))
+const said = (at: { date: string; time: string }) => at.date !== '' && at.time !== ''
+const momentOf = (at: { date: string; time: string }) => momentIn(at.date, at.time).getTime()
+// What was done before it was taken up was taken up by mistake: it was begun earlier too.
+// A clock time is to the minute, and the minute it was taken up in is not before.
+const started = computed(() => Date.parse(props.work.startedAt))
+const before = computed(
+  () => earlier.value && said(ended.value) && momentOf(ended.value) < Math.floor(started.value / 60_000) * 60_000,
+)
+watch(before, (on) => {
+  if (on) began.value = at(momentOf(ended.value) - props.work.minutes * 60_000)
+})
+function askWhen() {
+  earlier.value = !earlier.value
+  ended.value = at(now.value)
+}
 
 const running = computed(() => props.work.runningSince !== undefined)
 const seconds = computed(
@@ -39,29 +57,46 @@ const giveBack = () => tell(() => answerOf(api.POST('/api/runs/{id}/give-back', 
 const short = ref('')
 const long = ref('')
 // What was accepted stays so for the next question.
-let accepted = { acceptShort: false, acceptLong: false }
+let accepted = { acceptShort: false, acceptLong: false, acceptRisk: false }
+const risk = ref('')
 async function done(also: Partial<typeof accepted> = {}) {
   accepted = { ...accepted, ...also }
-  short.value = long.value = ''
+  short.value = long.value = risk.value = ''
   await saved()
   const { runId, stepName } = props.work
-  const endedAt = earlier.value ? momentIn(ended.value.date, ended.value.time).toISOString() : undefined
-  const body = { endedAt, ...outcomes.value, ...accepted }
-  await act(() => answerOf(api.POST('/api/runs/{id}/done', { ...path.value, body })))
+  const { acceptRisk, ...accept } = accepted
+  if (earlier.value && !said(ended.value)) return refuse('endedAt', 'say on what day and when it was done')
+  if (before.value && !said(began.value)) return refuse('startedAt', 'say on what day and when it was begun')
+  const end = before.value ? momentOf(ended.value) : Math.max(started.value, momentOf(ended.value))
+  const endedAt = earlier.value ? new Date(end).toISOString() : undefined
+  const body = { endedAt, ...outcomes.value, ...accept }
+  await act(() =>
+    before.value
+      ? answerOf(
+          api.POST('/api/runs/{id}/done-before', {
+            ...path.value,
+            body: { ...body, startedAt: new Date(momentOf(began.value)).toISOString(), acceptRisk },
+          }),
+        )
+      : answerOf(api.POST('/api/runs/{id}/done', { ...path.value, body })),
+  )
   if (trouble.value?.type === '/problems/short') {
     short.value = trouble.value.message
     trouble.value = null
   } else if (trouble.value?.type === '/problems/long-step') {
     long.value = trouble.value.message
     trouble.value = null
+  } else if (isRisk(trouble.value?.type)) {
+    risk.value = trouble.value!.message
+    trouble.value = null
   }
-  if (trouble.value || short.value || long.value) return
+  if (trouble.value || short.value || long.value || risk.value) return
   const undo = () => tell(() => answerOf(api.POST('/api/runs/{id}/undo', { params: { path: { id: runId } } })))
   say({ text: `${stepName}: done.`, action: 'Undo', act: undo })
 }
 function sayWhen() {
   long.value = ''
-  earlier.value = true
+  if (!earlier.value) askWhen()
 }
 </script>
 
@@ -103,7 +138,15 @@ function sayWhen() {
         <button class="act" type="button" @click="sayWhen">Say when it was done</button>
       </template>
     </AskDialog>
+    <AskDialog v-if="risk" title="Was it begun so early?" :why="risk" @wait="risk = ''">
+      <template #acts>
+        <button class="side" type="button" @click="done({ acceptRisk: true })">It was so: I accept the risk</button>
+        <button class="act" type="button" @click="risk = ''">Say when it was begun</button>
+      </template>
+    </AskDialog>
+    <EarlierTime v-if="before" v-model="began" label="It was begun at" :fault="fault('startedAt')" />
     <EarlierTime v-if="earlier" v-model="ended" label="It was done at" :fault="fault('endedAt')" />
+    <p v-if="before" class="quiet">Before it was taken up: the timer is left out of the count.</p>
     <p v-if="trouble && !Object.keys(trouble.fields).length" class="note brick" role="alert">{{ trouble.message }}</p>
     <div class="acts">
       <button class="act" type="button" :disabled="busy" :data-key="mine ? 'done' : undefined" @click="done()">
@@ -124,7 +167,7 @@ function sayWhen() {
       </button>
     </div>
     <p class="words">
-      <button class="word" type="button" :aria-expanded="earlier" @click="earlier = !earlier">
+      <button class="word" type="button" :aria-expanded="earlier" @click="askWhen">
         {{ earlier ? 'It is done now' : 'It was done earlier' }}
       </button>
       <button class="word" type="button" :disabled="busy" @click="giveBack">Give back</button>

@@ -34,10 +34,11 @@ type Flag =
   | 'bound'
   | 'sidesApart'
 const painted = computed(() => /-painted$/.test(form.value.surface))
+const hangable = computed(() => form.value.surface !== 'candle')
 const clear = computed(() => ['glass', 'plastic'].includes(form.value.surface))
 // What does not concern this blank is not asked, and not left ticked.
 const flags = computed<[Flag, string][]>(() => [
-  ['hangs', 'It hangs from a string'],
+  ...(hangable.value ? ([['hangs', 'It hangs from a string']] as [Flag, string][]) : []),
   ...(form.value.hangs ? ([['holed', 'It is bought with its hole']] as [Flag, string][]) : []),
   ...(clear.value ? ([['throughBlank', 'People look at the picture through it']] as [Flag, string][]) : []),
   ...(painted.value ? ([['paintCured', 'Its paint is over three days old']] as [Flag, string][]) : []),
@@ -52,6 +53,9 @@ const flags = computed<[Flag, string][]>(() => [
   ['holdsFlame', 'A candle burns in it'],
   ['forChildren', 'It is for children'],
 ])
+watch(hangable, (may) => {
+  if (!may) form.value.hangs = false
+})
 watch(clear, (on) => {
   if (!on) form.value.throughBlank = false
 })

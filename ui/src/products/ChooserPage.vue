@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { keepPreviousData, useQuery } from '@tanstack/vue-query'
+import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { answerOf, api, Trouble, type Schemas } from '../api/client'
@@ -17,7 +17,9 @@ import RankedMethod from './RankedMethod.vue'
 // What can be made of it: from blank, picture and printer to the methods, ranked
 // with their reasons and with how long each takes here; one tap makes the product.
 const router = useRouter()
-const { act, busy, trouble, fault } = useAct()
+const { act, refuse, busy, trouble, fault } = useAct()
+const entering = useAct()
+const queries = useQueryClient()
 
 const blank = ref<BlankForm>({
   surface: 'wood-bare',
@@ -42,12 +44,18 @@ const { data: materials } = useQuery({
   queryKey: ['material-names'],
   queryFn: () => answerOf(api.GET('/api/material-names')),
 })
-const blanks = computed(() => materials.value?.filter((m) => m.kind === 'blank') ?? [])
+// The plain wooden blank that every studio begins with is none of glass or wax.
+const wooden = computed(() => ['wood-bare', 'wood-painted', 'board-painted'].includes(blank.value.surface))
+const blanks = computed(
+  () => materials.value?.filter((m) => m.kind === 'blank' && (wooden.value || m.materialKey !== 'plain-blank')) ?? [],
+)
+const unknownYet = 'new'
+const fresh = ref({ name: '', unitCost: '' })
 watch(
   blanks,
   (all) => {
-    if (!material.value && all.length)
-      material.value = all.find((m) => m.materialKey === 'plain-blank')?.materialKey ?? all[0]!.materialKey
+    if (!materials.value || material.value === unknownYet || all.some((m) => m.materialKey === material.value)) return
+    material.value = (wooden.value && all.find((m) => m.materialKey === 'plain-blank')?.materialKey) || unknownYet
   },
   { immediate: true },
 )
@@ -77,10 +85,36 @@ const { data: chosen, error } = useQuery({
 })
 const refused = computed(() => (error.value instanceof Trouble ? error.value.fields : {}))
 const faultOf = (field: string) => fault(field) || refused.value[field] || ''
+// What stands in the way of weighing, by the first field at fault.
+const missing = computed(() => Object.values(refused.value)[0] ?? error.value?.message)
 const fits = computed(() => chosen.value?.methods.filter((m) => m.fits) ?? [])
 const rest = computed(() => chosen.value?.methods.filter((m) => !m.fits) ?? [])
 
+// A blank that is not in the stores yet goes in before the product that is made of it.
+async function enterBlank() {
+  const { name, unitCost } = fresh.value
+  const body = {
+    name,
+    kind: 'blank',
+    unit: 'piece',
+    leadDays: 5,
+    hazard: '',
+    sort: '',
+    unitCost: plainDecimal(unitCost) || '0',
+  } as const
+  const added = await entering.act(() => answerOf(api.POST('/api/materials', { body })))
+  if (!added) return false
+  await queries.invalidateQueries({ queryKey: ['material-names'] })
+  material.value = added.materialKey
+  fresh.value = { name: '', unitCost: '' }
+  return true
+}
+
 async function make(m: Schemas['Ranked']) {
+  if (!name.value.trim()) return refuse('name', 'give the product a name')
+  if (material.value === unknownYet && !fresh.value.name.trim())
+    return refuse('material', 'say what the blank is called')
+  if (material.value === unknownYet && !(await enterBlank())) return
   const made = await act(() =>
     answerOf(
       api.POST('/api/products', {
@@ -111,11 +145,26 @@ async function make(m: Schemas['Ranked']) {
       </div>
       <h2>The blank</h2>
       <BlankFields v-model="blank" :fault="faultOf" />
-      <FieldRow v-slot="f" label="From the stores" :fault="faultOf('material')">
+      <FieldRow v-slot="f" label="From the stores" :fault="material === unknownYet ? '' : faultOf('material')">
         <select :id="f.id" v-model="material" class="pick" :aria-describedby="f.described">
           <option v-for="m in blanks" :key="m.materialKey" :value="m.materialKey">{{ m.name }}</option>
+          <option :value="unknownYet">one that is not in the stores yet</option>
         </select>
       </FieldRow>
+      <div v-if="material === unknownYet" class="pair">
+        <TextField
+          v-model="fresh.name"
+          label="The blank’s name"
+          :fault="entering.fault('name') || fault('material')"
+          maxlength="120"
+        />
+        <TextField
+          v-model="fresh.unitCost"
+          :label="`What one costs, ${currency}`"
+          :fault="entering.fault('unitCost')"
+          maxlength="12"
+        />
+      </div>
       <h2>The picture</h2>
       <fieldset>
         <TickBox v-model="content.lettered">Lettering, its own on each piece</TickBox>
@@ -174,17 +223,20 @@ async function make(m: Schemas['Ranked']) {
     <section aria-labelledby="ways" aria-live="polite">
       <h2 id="ways">
         {{
-          !chosen
-            ? 'Weighing the methods'
-            : fits.length === 0
-              ? 'No method fits it so'
-              : fits.length === 1
-                ? 'One way to make it'
-                : `${fits.length} ways to make it`
+          error
+            ? 'Not weighed yet'
+            : !chosen
+              ? 'Weighing the methods'
+              : fits.length === 0
+                ? 'No method fits it so'
+                : fits.length === 1
+                  ? 'One way to make it'
+                  : `${fits.length} ways to make it`
         }}
       </h2>
       <p v-if="trouble && !Object.keys(trouble.fields).length" class="note brick" role="alert">{{ trouble.message }}</p>
       <p v-else-if="trouble" class="note brick" role="alert">Not made yet: {{ Object.values(trouble.fields)[0] }}.</p>
+      <p v-if="error" class="note" role="alert">{{ missing }}</p>
       <div v-if="chosen?.instead.length" class="note">
         <p v-for="i in chosen.instead" :key="i">{{ i }}</p>
       </div>

@@ -53,7 +53,7 @@ const { data: list } = useQuery({ queryKey: ['prices'], queryFn: () => answerOf(
       </table>
     </div>
     <p class="quiet">
-      In {{ currency }}, made twelve at a time. What an hour earns is in brick where it is under what your hour costs. A
+      In {{ currency }}, made twelve at a time. What an hour earns is marked where it is under what your hour costs. A
       price is set on the product’s own page of costs.
     </p>
     <FairCard v-if="list.rows.length" class="fair" :list="list" />

@@ -112,7 +112,8 @@ function standing(r: Schemas['MaterialRow']) {
         <button class="side" type="button" :disabled="page >= list.pages" @click="page++">After</button>
       </p>
       <p class="quiet">
-        In {{ currency }}: the average of what is left. The stairs show how each falls as the planned work takes it.
+        In {{ currency }}: the average of what is left. The small curve shows how each runs down as the planned work
+        takes it.
       </p>
     </div>
     <ShoppingLists
