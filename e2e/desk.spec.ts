@@ -1,5 +1,5 @@
 import { expect, type Page } from '@playwright/test'
-import { card, resting } from './bench'
+import { card, resting, takeUp } from './bench'
 import { test } from './device'
 import { startStudio } from './studio.mjs'
 
@@ -43,6 +43,34 @@ test('an order keeps the price it was taken at, and its date can be moved', asyn
   await expect(order.getByText('Deliver to the boathouse door')).toBeVisible()
 })
 
+test('an order’s customer, price, names and pieces are changed, and what is begun is not', async ({ page }) => {
+  await page.goto(`${studio.url}/orders`)
+  await page.getByRole('button', { name: /Scullers’ guild.*Slipway/ }).click()
+  const order = tray(page, 'Order')
+  await order.getByRole('button', { name: 'Change' }).click()
+  await order.getByLabel('Customer').fill('Scullers’ and oarsmen’s guild')
+  await order.getByLabel('Price each, EUR').fill('x')
+  await order.getByLabel('Name on piece 1 of Slipway sign').fill('Scullers’ landing')
+  await order.getByRole('button', { name: 'take out No mooring here' }).click()
+  await order.getByRole('button', { name: 'Another piece of Slipway sign' }).click()
+  await order.getByRole('button', { name: 'Save' }).click()
+  await expect(order.getByText('an amount such as 15.50')).toBeVisible()
+  await order.getByLabel('Price each, EUR').fill('41,50')
+  await order.getByRole('button', { name: 'Save' }).click()
+  await expect(order.getByText('say what is to stand on it')).toBeVisible()
+  await order.getByLabel('Name on piece 4 of Slipway sign').fill('Boats to the left')
+  await order.getByRole('button', { name: 'Save' }).click()
+  await expect(order.getByRole('heading', { name: 'Scullers’ and oarsmen’s guild' })).toBeVisible()
+  for (const happened of ['“Scullers’ steps” is “Scullers’ landing” now', '1 more of Slipway sign', '1 fewer of Slipway sign', 'Slipway sign at 41.50 each now'])
+    await expect(order.getByText(happened)).toBeVisible()
+  await expect(order.getByText('166.00 EUR')).toBeVisible()
+
+  await page.goto(`${studio.url}/orders`)
+  await page.getByRole('button', { name: /Regatta office.*Crew/ }).click()
+  await order.getByRole('button', { name: 'Change' }).click()
+  await expect(order.getByLabel('Name on piece 1 of Crew ornament')).toBeDisabled()
+})
+
 test('a step nobody took up is entered afterwards, refused in the future, and undone', async ({ page }) => {
   await page.goto(`${studio.url}/?tray=lot:3`)
   const lot = tray(page, 'Lot')
@@ -59,6 +87,24 @@ test('a step nobody took up is entered afterwards, refused in the future, and un
   await expect(lot.getByRole('heading', { name: 'In hand now: Clear the paper, second round' })).toBeVisible()
   await page.getByRole('button', { name: 'Close' }).click()
   await card(page, 'Clear the paper, second round').getByRole('button', { name: 'Give back' }).click()
+})
+
+test('a step taken up today by mistake is entered with its times of yesterday', async ({ page }) => {
+  await page.goto(studio.url)
+  await takeUp(page, 'Clear the paper, second round', '4 × Lamp-night ornament')
+  const step = card(page, 'Clear the paper, second round')
+  await step.getByRole('button', { name: 'It was done earlier' }).click()
+  await step.getByLabel('It was done at: day').fill('2027-05-03')
+  await step.getByLabel('It was done at: time').fill('14:30')
+  await expect(step.getByText('the timer is left out of the count')).toBeVisible()
+  await step.getByLabel('It was begun at: day').fill('')
+  await step.getByRole('button', { name: /^Done/ }).click()
+  await expect(step.getByText('say on what day and when it was begun')).toBeVisible()
+  await step.getByLabel('It was begun at: day').fill('2027-05-03')
+  await step.getByLabel('It was begun at: time').fill('14:10')
+  await step.getByRole('button', { name: /^Done/ }).click()
+  await expect(step.getByText('the step before it ended after that')).toBeVisible()
+  await step.getByRole('button', { name: 'Give back' }).click()
 })
 
 test('pieces that go again become a lot of their own', async ({ page }) => {
@@ -85,6 +131,21 @@ test('hours that end before they begin are refused beside their day, and nothing
   await expect(page.getByText('Saved.', { exact: true })).toBeVisible()
   await page.reload()
   await expect(page.getByLabel('Rack places')).toHaveValue('144')
+})
+
+test('the hours of several days are set in one go, and days off begin with the studio’s day', async ({ page }) => {
+  await page.goto(`${studio.url}/workshop`)
+  const isolde = page.getByRole('group', { name: 'Isolde' })
+  await isolde.getByRole('button', { name: 'The same hours on several days' }).click()
+  await isolde.getByRole('checkbox', { name: 'Friday' }).uncheck()
+  await isolde.getByLabel('On these days from').fill('08:30')
+  await isolde.getByLabel('On these days to').fill('13:00')
+  await isolde.getByRole('button', { name: 'Set these days' }).click()
+  await expect(isolde.getByLabel('Monday from')).toHaveValue('08:30')
+  await expect(isolde.getByLabel('Thursday to')).toHaveValue('13:00')
+  await expect(isolde.getByLabel('Friday from')).toHaveValue('09:00')
+  await isolde.getByRole('button', { name: 'Add days off' }).click()
+  await expect(isolde.getByLabel('Away from')).toHaveValue('2027-05-04')
 })
 
 test('a batch nobody has begun is abandoned, and its names are open again', async ({ page }) => {

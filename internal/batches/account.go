@@ -13,6 +13,7 @@ import (
 	"tidykiln/core/stock"
 	"tidykiln/internal/products"
 	"tidykiln/internal/stores"
+	"tidykiln/internal/workshop"
 )
 
 // Account is a batch as it was planned and as it really went, as far as it has gone.
@@ -101,7 +102,11 @@ func (a *Area) account(tx *gorm.DB, id uint64) (acc Account, err error) {
 	if err := tx.Model(&products.Product{}).Where("id = ?", b.ProductID).Pluck("version", &acc.ProductVersion).Error; err != nil {
 		return acc, fmt.Errorf("reading the product: %w", err)
 	}
-	lines := append(acc.minutes(b, runs, basis), acc.materials(b, runs, again, moves, basis)...)
+	hours, err := workshop.HourCosts(tx, basis.Workshop)
+	if err != nil {
+		return acc, err
+	}
+	lines := append(acc.minutes(b, runs, basis.Workshop, hours), acc.materials(b, runs, again, moves, basis)...)
 	acc.sumUp(lines)
 	return acc, nil
 }
@@ -132,16 +137,21 @@ func runsOf(tx *gorm.DB, batchID uint64) (runs []Run, err error) {
 	return runs, nil
 }
 
-// minutes sets the hands-on minutes of each step done against the recipe's.
-func (acc *Account) minutes(b Batch, runs []Run, basis products.Basis) (lines []accountLine) {
-	perMinute := basis.Workshop.LabourPerHour.Add(basis.Workshop.OverheadPerHour).DivRound(decimal.NewFromInt(60), 20)
+// minutes sets the hands-on minutes of each step done against the recipe's. It
+// was planned at what the studio's hour costs, and cost what the hour of those costs who did it.
+func (acc *Account) minutes(b Batch, runs []Run, w workshop.Workshop, hours map[uint64]decimal.Decimal) (lines []accountLine) {
+	perMinute := func(hour decimal.Decimal) decimal.Decimal {
+		return hour.Add(w.OverheadPerHour).DivRound(decimal.NewFromInt(60), 20)
+	}
 	for i, s := range b.Recipe.Steps {
-		planned, really, done := 0.0, 0.0, false
+		planned, really, cost, done := 0.0, 0.0, decimal.Zero, false
 		for _, r := range runs {
 			if r.Step == i {
 				done = true
 				planned += s.SetupMinutes + s.MinutesPerPiece*float64(r.Pieces)
-				really += float64(r.WorkedSeconds) / 60
+				minutes := float64(r.WorkedSeconds) / 60
+				really += minutes
+				cost = cost.Add(decimal.NewFromFloat(minutes).Mul(perMinute(hours[r.PersonID])))
 			}
 		}
 		if !done {
@@ -149,7 +159,7 @@ func (acc *Account) minutes(b Batch, runs []Run, basis products.Basis) (lines []
 		}
 		acc.Steps = append(acc.Steps, AccountStep{s.Name, tenth(planned), tenth(really)})
 		lines = append(lines, accountLine{fmt.Sprintf("%s took %.0f min, planned %.0f", s.Name, really, planned),
-			decimal.NewFromFloat(planned).Mul(perMinute), decimal.NewFromFloat(really).Mul(perMinute)})
+			decimal.NewFromFloat(planned).Mul(perMinute(w.LabourPerHour)), cost})
 	}
 	return lines
 }

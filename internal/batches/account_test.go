@@ -13,7 +13,9 @@ import (
 	"tidykiln/internal/batches"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/products"
+	"tidykiln/internal/standin"
 	"tidykiln/internal/stores"
+	"tidykiln/internal/workshop"
 )
 
 func (b *bench) account(id uint64) batches.Account {
@@ -78,6 +80,29 @@ func TestABatchIsSetAgainstItsPlan(t *testing.T) {
 	assert.ErrorContains(t, err, "has taken nothing of Clear two-part resin yet")
 	_, err = b.batches.Account(b.ctx, 999)
 	assert.ErrorContains(t, err, "no such batch")
+}
+
+func TestAnHourCostsWhatItCostsOfWhoWorkedIt(t *testing.T) {
+	b := newBench(t)
+	batch, lots := b.make(b.plain, 5, 5)
+	b.through(lots[0], 0, len(batch.Recipe.Steps)-1)
+	before := decimal.RequireFromString(b.account(batch.ID).RealCost)
+	planned := b.account(batch.ID).PlannedCost
+	shop := workshop.New(b.db, func() time.Time { return b.now }, &standin.Hygrometer{})
+	w, err := shop.Get(b.ctx)
+	require.NoError(t, err)
+	dearer := w.LabourPerHour.Add(decimal.NewFromInt(12))
+	w.People[0].HourCosts = &dearer
+	_, err = shop.Save(b.ctx, w)
+	require.NoError(t, err)
+	seconds := 0
+	for _, r := range read(b, func(tx *gorm.DB, into *[]batches.Run) error { return tx.Find(into).Error }) {
+		seconds += r.WorkedSeconds
+	}
+	acc := b.account(batch.ID)
+	more := decimal.RequireFromString(acc.RealCost).Sub(before)
+	assert.InDelta(t, float64(seconds)/3600*12/float64(acc.Good), more.InexactFloat64(), 0.011)
+	assert.Equal(t, planned, acc.PlannedCost, "who will do it is not known when it is planned")
 }
 
 func TestUndoTakesBackWhatWasSaidOfTheStepToo(t *testing.T) {

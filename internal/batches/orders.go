@@ -26,6 +26,97 @@ func TakeOrder(tx *gorm.DB, in orders.NewOrder, now time.Time) (o orders.Order, 
 	return o, nil
 }
 
+// ChangeOrder changes an order that is open. What is begun of it is protected:
+// a name that is being made stays, and so does a piece that is.
+func ChangeOrder(tx *gorm.DB, id uint64, c orders.OrderChange, now time.Time) error {
+	o, err := orders.Load(tx, id)
+	if err != nil {
+		return err
+	}
+	if err := o.MustBeOpen(c.Version); err != nil {
+		return err
+	}
+	edits, err := o.Edits(c.Lines)
+	if err != nil {
+		return err
+	}
+	for _, e := range edits {
+		if err := freePieces(tx, e); err != nil {
+			return err
+		}
+	}
+	if err := orders.Change(tx, o, c, edits, now); err != nil {
+		return err
+	}
+	for _, e := range edits {
+		if err := fillFromShelf(tx, e.Line.ProductID, now); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// freePieces lets the pieces of a line that nobody has begun follow a change:
+// with the new name, or serving nobody.
+func freePieces(tx *gorm.DB, e orders.LineEdit) error {
+	field := map[uint64]string{}
+	name := map[uint64]string{}
+	var ids []uint64
+	for _, w := range e.Renamed {
+		ids, field[w.ID], name[w.ID] = append(ids, w.ID), e.At[w.ID], w.Lettering
+	}
+	for _, w := range e.Removed {
+		ids, field[w.ID] = append(ids, w.ID), "lines.wants"
+	}
+	pieces, err := PiecesByWant(tx, ids)
+	if err != nil {
+		return err
+	}
+	for _, id := range ids {
+		p, made := pieces[id]
+		if !made {
+			continue
+		}
+		begun, err := isBegun(tx, p)
+		if err != nil {
+			return err
+		}
+		if begun {
+			return problem.Invalid(field[id], "%s is begun already, and stays as it is", pieceName(p))
+		}
+		if to, renamed := name[id]; renamed {
+			p.Lettering = to
+		} else {
+			p.WantID = nil
+		}
+		if err := savePieces(tx, []Piece{p}); err != nil {
+			return err
+		}
+	}
+	if len(e.Removed) > 0 {
+		if err := tx.Model(&Outcome{}).Where("want_id IN ?", ids[len(e.Renamed):]).Update("want_id", nil).Error; err != nil {
+			return fmt.Errorf("freeing what was done for a piece: %w", err)
+		}
+	}
+	return nil
+}
+
+// isBegun tells whether work has been done on a piece, or is being done.
+func isBegun(tx *gorm.DB, p Piece) (bool, error) {
+	if p.State != PieceWorking || p.LotID == nil {
+		return true, nil
+	}
+	var runs int64
+	if err := tx.Model(&Run{}).Where("lot_id = ?", *p.LotID).Count(&runs).Error; err != nil {
+		return false, fmt.Errorf("looking for work on a piece: %w", err)
+	}
+	var l Lot
+	if err := tx.First(&l, *p.LotID).Error; err != nil {
+		return false, fmt.Errorf("reading a piece's lot: %w", err)
+	}
+	return runs > 0 || l.SplitFromRun != nil, nil
+}
+
 // HandOver gives an order's pieces to the customer; all of them must be finished.
 func (a *Area) HandOver(ctx context.Context, id uint64, version int) error {
 	return a.db.Write(ctx, func(tx *gorm.DB) error {

@@ -192,7 +192,7 @@ func saveRun(tx *gorm.DB, r *Run) error {
 // savePieces writes each of the pieces as it is.
 func savePieces(tx *gorm.DB, pieces []Piece) error {
 	for _, p := range pieces {
-		if err := tx.Model(&Piece{}).Where("id = ?", p.ID).Select("LotID", "State", "WantID", "FinishedAt").Updates(&p).Error; err != nil {
+		if err := tx.Model(&Piece{}).Where("id = ?", p.ID).Select("LotID", "Lettering", "State", "WantID", "FinishedAt").Updates(&p).Error; err != nil {
 			return fmt.Errorf("saving a piece: %w", err)
 		}
 	}

@@ -102,15 +102,6 @@ type NewLine struct {
 	Lettering []string `json:"lettering,omitempty" maxItems:"500" nullable:"false"`
 }
 
-// OrderChange is what can be changed of an order that is open.
-type OrderChange struct {
-	DueOn workshop.Date `json:"dueOn" format:"date"`
-	Note  string        `json:"note,omitempty" maxLength:"2000"`
-	// KeepRests keeps the usual rests even where that makes the order late.
-	KeepRests bool `json:"keepRests,omitempty"`
-	Version   int  `json:"version" minimum:"1"`
-}
-
 const (
 	longestLettering = 120
 	// furthest is how many days ahead an order can be due.
@@ -133,30 +124,6 @@ func (a *Area) Customers(ctx context.Context, text string) (names []string, err 
 		return err
 	})
 	return names, err
-}
-
-// Change sets another due date or note, or whether the usual rests are kept.
-func Change(tx *gorm.DB, id uint64, c OrderChange, now time.Time) error {
-	w, err := workshop.Load(tx)
-	if err != nil {
-		return err
-	}
-	o, err := Load(tx, id)
-	if err != nil {
-		return err
-	}
-	if err := o.MustBeOpen(c.Version); err != nil {
-		return err
-	}
-	if c.DueOn != o.DueOn {
-		if err := CheckDue("dueOn", c.DueOn, w, now); err != nil {
-			return err
-		}
-		if err := AddEvent(tx, id, now, "Due date moved from %s to %s", o.DueOn, c.DueOn); err != nil {
-			return err
-		}
-	}
-	return saveOrder(tx, o, map[string]any{"due_on": c.DueOn, "note": strings.TrimSpace(c.Note), "keep_rests": c.KeepRests})
 }
 
 // MustBeOpen refuses an order that is closed or was changed since it was read.

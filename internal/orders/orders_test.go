@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"gorm.io/gorm"
 
+	"tidykiln/internal/batches"
 	"tidykiln/internal/database"
 	"tidykiln/internal/database/dbtest"
 	"tidykiln/internal/orders"
@@ -221,5 +222,5 @@ func TestAnOrderIsTakenAtThePricesOfItsWayOfSelling(t *testing.T) {
 }
 
 func (d *desk) change(id uint64, c orders.OrderChange) error {
-	return d.db.Write(d.ctx, func(tx *gorm.DB) error { return orders.Change(tx, id, c, d.now) })
+	return d.db.Write(d.ctx, func(tx *gorm.DB) error { return batches.ChangeOrder(tx, id, c, d.now) })
 }

@@ -68,6 +68,31 @@ func saveOrder(tx *gorm.DB, o Order, changes map[string]any) error {
 	return nil
 }
 
+// saveWants writes a line and its pieces as they are to be. A piece that is
+// wanted no longer is not what a step's outcome was for either.
+func saveWants(tx *gorm.DB, e LineEdit) error {
+	changes := map[string]any{"quantity": e.Line.Quantity, "unit_price": e.Line.UnitPrice}
+	if err := tx.Model(&Line{}).Where("id = ?", e.Line.ID).Updates(changes).Error; err != nil {
+		return fmt.Errorf("saving a line: %w", err)
+	}
+	for _, w := range e.Renamed {
+		if err := tx.Model(&Want{}).Where("id = ?", w.ID).Update("lettering", w.Lettering).Error; err != nil {
+			return fmt.Errorf("saving a name: %w", err)
+		}
+	}
+	for _, w := range e.Removed {
+		if err := tx.Delete(&Want{}, w.ID).Error; err != nil {
+			return fmt.Errorf("taking a piece out: %w", err)
+		}
+	}
+	if len(e.Added) > 0 {
+		if err := tx.Create(&e.Added).Error; err != nil {
+			return fmt.Errorf("adding pieces: %w", err)
+		}
+	}
+	return nil
+}
+
 func createOrder(tx *gorm.DB, o *Order) error {
 	if err := tx.Model(&Order{}).Select("COALESCE(MAX(number), 1000) + 1").Scan(&o.Number).Error; err != nil {
 		return fmt.Errorf("numbering the order: %w", err)

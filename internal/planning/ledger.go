@@ -81,6 +81,7 @@ type OrderPage struct {
 
 // OrderLine is a line with where each of its pieces is.
 type OrderLine struct {
+	LineID    uint64          `json:"lineId"`
 	ProductID uint64          `json:"productId"`
 	Product   string          `json:"product"`
 	Quantity  int             `json:"quantity"`
@@ -90,6 +91,7 @@ type OrderLine struct {
 
 // OrderPiece is one wanted piece.
 type OrderPiece struct {
+	WantID    uint64    `json:"wantId"`
 	Lettering string    `json:"lettering"`
 	Mark      PieceMark `json:"mark" enum:"notStarted,inHand,resting,ready,finished,handedOver"`
 	LotID     uint64    `json:"lotId" doc:"0 when not started, and when it was found on the shelf"`
@@ -135,9 +137,9 @@ func (a *Area) Order(ctx context.Context, id uint64) (page OrderPage, err error)
 	}
 	page = OrderPage{LedgerRow: s.row(o), Note: o.Note, Outlet: o.OutletName, TakenAt: o.TakenAt, Lines: []OrderLine{}, Events: happened, ShortRests: s.shortRests(o), KeepRests: o.KeepRests}
 	for _, l := range o.Lines {
-		line := OrderLine{ProductID: l.ProductID, Product: l.ProductName, Quantity: l.Quantity, UnitPrice: l.UnitPrice, Pieces: []OrderPiece{}}
+		line := OrderLine{LineID: l.ID, ProductID: l.ProductID, Product: l.ProductName, Quantity: l.Quantity, UnitPrice: l.UnitPrice, Pieces: []OrderPiece{}}
 		for _, w := range l.Wants {
-			piece := OrderPiece{Lettering: w.Lettering, Mark: s.mark(o, w)}
+			piece := OrderPiece{WantID: w.ID, Lettering: w.Lettering, Mark: s.mark(o, w)}
 			if lot := s.ByWant[w.ID].LotID; lot != nil {
 				piece.LotID = *lot
 			}

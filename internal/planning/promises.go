@@ -297,19 +297,26 @@ type OrderChange struct {
 // ChangeOrder changes an order; what that makes worse for others must have been agreed to.
 func (a *Area) ChangeOrder(ctx context.Context, id uint64, in OrderChange) error {
 	work := func(ctx context.Context, s *Schedule) ([]PromiseMove, error) {
-		if i := slices.IndexFunc(s.Orders, func(o orders.Order) bool { return o.ID == id }); i >= 0 && s.Orders[i].DueOn != in.DueOn {
-			if err := orders.CheckDue("dueOn", in.DueOn, s.Basis.Workshop, s.Now); err != nil {
+		var edits []orders.LineEdit
+		if i := slices.IndexFunc(s.Orders, func(o orders.Order) bool { return o.ID == id }); i >= 0 {
+			var err error
+			if edits, err = s.Orders[i].Edits(in.Lines); err != nil {
 				return nil, err
 			}
+			if s.Orders[i].DueOn != in.DueOn {
+				if err := orders.CheckDue("dueOn", in.DueOn, s.Basis.Workshop, s.Now); err != nil {
+					return nil, err
+				}
+			}
 		}
-		then, err := makeSchedule(ctx, s.changed(id, func(o *orders.Order) { o.DueOn, o.KeepRests = in.DueOn, in.KeepRests }))
+		then, err := makeSchedule(ctx, s.changed(id, func(o *orders.Order) { o.DueOn, o.KeepRests = in.DueOn, in.KeepRests }).edited(id, edits))
 		if err != nil {
 			return nil, planned(ctx, err)
 		}
 		moves := s.moves(then)
 		return slices.DeleteFunc(moves, func(m PromiseMove) bool { return m.OrderID == id }), nil
 	}
-	return a.agreed(ctx, in.Agreed, nil, work, func(tx *gorm.DB) error { return orders.Change(tx, id, in.OrderChange, a.now()) })
+	return a.agreed(ctx, in.Agreed, nil, work, func(tx *gorm.DB) error { return batches.ChangeOrder(tx, id, in.OrderChange, a.now()) })
 }
 
 // mostTries bounds how often a change is planned anew because others wrote meanwhile.

@@ -62,7 +62,7 @@ func (a *Area) Mount(api huma.API) {
 			o, err := a.TakeOrder(ctx, in.Body)
 			return &wire.Body[batches.Made]{Body: batches.Made{ID: o.ID, Number: o.Number}}, err
 		})
-	huma.Register(api, huma.Operation{OperationID: "change-order", Method: http.MethodPut, Path: "/api/orders/{id}", Summary: "Set another due date or note, or keep the usual rests", DefaultStatus: http.StatusNoContent},
+	huma.Register(api, huma.Operation{OperationID: "change-order", Method: http.MethodPut, Path: "/api/orders/{id}", Summary: "Change an order that is open: its customer, day, note, prices, names and pieces", DefaultStatus: http.StatusNoContent},
 		func(ctx context.Context, in *wire.Edit[OrderChange]) (*struct{}, error) {
 			return nil, a.ChangeOrder(ctx, in.ID, in.Body)
 		})

@@ -55,6 +55,38 @@ func (s Snapshot) changed(id uint64, change func(*orders.Order)) Snapshot {
 	return then
 }
 
+// edited is the snapshot with other pieces wanted of an order. Those that are
+// not saved yet have numbers that no want reaches.
+func (s Snapshot) edited(id uint64, edits []orders.LineEdit) Snapshot {
+	i := slices.IndexFunc(s.Orders, func(o orders.Order) bool { return o.ID == id })
+	if i < 0 || len(edits) == 0 {
+		return s
+	}
+	o := &s.Orders[i]
+	o.Lines = slices.Clone(o.Lines)
+	unsaved := uint64(1) << 60
+	for _, e := range edits {
+		for k := range o.Lines {
+			if o.Lines[k].ID == e.Line.ID {
+				o.Lines[k] = e.Line
+				o.Lines[k].Wants = slices.Clone(e.Line.Wants)
+				for n := range o.Lines[k].Wants {
+					if w := &o.Lines[k].Wants[n]; w.ID == 0 {
+						unsaved++
+						w.ID = unsaved
+						s.Wants = append(s.Wants, batches.OpenWant{WantID: w.ID, OrderID: o.ID, OrderNumber: o.Number, Customer: o.Customer.Name, DueOn: o.DueOn, Lettering: w.Lettering, ProductID: e.Line.ProductID})
+					}
+				}
+			}
+		}
+		s.Wants = slices.DeleteFunc(s.Wants, func(w batches.OpenWant) bool {
+			return slices.ContainsFunc(e.Removed, func(gone orders.Want) bool { return gone.ID == w.WantID })
+		})
+	}
+	s.settle()
+	return s
+}
+
 // settle puts orders and wants in the order in which they are read: by due
 // date, then as they were taken. What names no day comes last.
 func (s *Snapshot) settle() {

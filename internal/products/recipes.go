@@ -53,6 +53,8 @@ type Draft struct {
 	HandInHand []string `json:"handInHand" nullable:"false"`
 	// StepCautions are those of each step, its own first.
 	StepCautions [][]string `json:"stepCautions" nullable:"false"`
+	// StepOutcomes are what can become of a piece in each step beside good.
+	StepOutcomes [][]craft.Outcome `json:"stepOutcomes" nullable:"false"`
 }
 
 // recipe is the form as a recipe. What steps are joined from is said at the bench
@@ -208,8 +210,9 @@ func (b Basis) draftOf(p Product, overrides []Override) (d Draft, err error) {
 	}
 	d = Draft{RecipeForm: RecipeForm{r.Look, r.Sheen, maps.Clone(r.Choices), r.Steps}, Findings: b.Findings(p, overrides), Lines: b.lines(p, costing),
 		Cost: costing.Total().StringFixed(2), TargetPrice: costing.TargetPrice.StringFixed(2), EarnedPerHour: costing.EarnedPerHour,
-		LayToHandOverMinutes: r.LayToHandOver(usualBatch), HandInHand: []string{}, StepCautions: [][]string{}}
+		LayToHandOverMinutes: r.LayToHandOver(usualBatch), HandInHand: []string{}, StepCautions: [][]string{}, StepOutcomes: [][]craft.Outcome{}}
 	for _, s := range r.Steps {
+		d.StepOutcomes = append(d.StepOutcomes, s.OutcomeChoices())
 		d.StepCautions = append(d.StepCautions, append(slices.Clone(s.Cautions), craft.CautionsFor(s, p.Blank)...))
 	}
 	for _, s := range r.ForBench(p.Blank).Steps {

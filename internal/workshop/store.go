@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"time"
 
+	"github.com/shopspring/decimal"
 	"gorm.io/gorm"
 
 	"tidykiln/internal/problem"
@@ -55,6 +56,22 @@ func PersonNames(tx *gorm.DB) (map[uint64]string, error) {
 	return names, nil
 }
 
+// HourCosts maps everyone who ever worked here to what an hour of them costs.
+func HourCosts(tx *gorm.DB, w Workshop) (map[uint64]decimal.Decimal, error) {
+	var people []Person
+	if err := tx.Find(&people).Error; err != nil {
+		return nil, fmt.Errorf("reading what an hour costs: %w", err)
+	}
+	costs := make(map[uint64]decimal.Decimal, len(people))
+	for _, p := range people {
+		costs[p.ID] = w.LabourPerHour
+		if p.HourCosts != nil {
+			costs[p.ID] = *p.HourCosts
+		}
+	}
+	return costs, nil
+}
+
 func save(tx *gorm.DB, w Workshop, now time.Time) error {
 	w.ID = 1
 	read := w.Version
@@ -85,7 +102,7 @@ func savePerson(tx *gorm.DB, p *Person, i int) error {
 			return fmt.Errorf("adding a person: %w", err)
 		}
 	} else {
-		done := tx.Model(&Person{}).Where("id = ? AND archived_at IS NULL", p.ID).Update("name", p.Name)
+		done := tx.Model(&Person{}).Where("id = ? AND archived_at IS NULL", p.ID).Updates(map[string]any{"name": p.Name, "hour_costs": p.HourCosts})
 		if done.Error != nil {
 			return fmt.Errorf("saving a person: %w", done.Error)
 		}

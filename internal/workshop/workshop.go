@@ -45,8 +45,10 @@ type Person struct {
 	ID         uint64     `json:"id"`
 	Name       string     `json:"name" minLength:"1" maxLength:"80"`
 	ArchivedAt *time.Time `json:"-"`
-	Hours      []Hours    `json:"hours" gorm:"-" maxItems:"28" nullable:"false"`
-	DaysOff    []DaysOff  `json:"daysOff" gorm:"-" maxItems:"100" nullable:"false"`
+	// HourCosts is what an hour of this person costs; nil when it is the studio's LabourPerHour.
+	HourCosts *decimal.Decimal `json:"hourCosts,omitempty" pattern:"^\\d{1,6}(\\.\\d{1,4})?$" patternDescription:"an amount such as 16.00"`
+	Hours     []Hours          `json:"hours" gorm:"-" maxItems:"28" nullable:"false"`
+	DaysOff   []DaysOff        `json:"daysOff" gorm:"-" maxItems:"100" nullable:"false"`
 }
 
 // Hours is a stretch of a weekday, in minutes of the day.

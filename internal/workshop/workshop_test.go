@@ -114,6 +114,37 @@ func TestOpenHoursFollowTheWallClock(t *testing.T) {
 	assert.Equal(t, time.Hour, clipped[0][1].Sub(clipped[0][0]))
 }
 
+// Whatever the zone, and on days when its clocks change, hours are those of the
+// weekday that the wall shows there.
+func TestHoursFallOnTheirWeekdayInEveryZone(t *testing.T) {
+	monday := workshop.Hours{Weekday: 1, FromMinute: 540, ToMinute: 900}
+	sunday := workshop.Hours{Weekday: 0, FromMinute: 300, ToMinute: 480}
+	p := workshop.Person{Hours: []workshop.Hours{monday, sunday}, DaysOff: []workshop.DaysOff{{FirstDay: "2027-06-14", LastDay: "2027-06-14"}}}
+	for _, name := range []string{"Etc/UTC", "Europe/Berlin", "Asia/Tokyo", "Asia/Karachi", "Asia/Kathmandu", "Pacific/Auckland", "Pacific/Kiritimati", "Pacific/Pago_Pago", "America/St_Johns",
+		"America/Santiago", "Africa/Cairo", "Asia/Beirut", "Australia/Lord_Howe", "America/Los_Angeles"} {
+		in, err := time.LoadLocation(name)
+		require.NoError(t, err)
+		from := time.Date(2027, 1, 1, 0, 0, 0, 0, in)
+		mondays, sundays := 0, 0
+		for _, o := range p.Open(from, from.AddDate(1, 0, 0), in) {
+			start, end := o[0].In(in), o[1].In(in)
+			hours := monday
+			if start.Weekday() == time.Sunday {
+				hours = sunday
+				sundays++
+			} else {
+				mondays++
+			}
+			assert.Equal(t, time.Weekday(hours.Weekday), start.Weekday(), "%s %s", name, start)
+			assert.Equal(t, hours.FromMinute, start.Hour()*60+start.Minute(), "%s %s", name, start)
+			assert.Equal(t, hours.ToMinute, end.Hour()*60+end.Minute(), "%s %s", name, end)
+			assert.NotEqual(t, workshop.Date("2027-06-14"), workshop.DateOf(start, in), "a day off")
+		}
+		assert.Equal(t, 51, mondays, name)
+		assert.Equal(t, 52, sundays, name)
+	}
+}
+
 func TestDuesAndDates(t *testing.T) {
 	w := workshop.Workshop{TimeZone: "Europe/Berlin", HandOverMinute: 17 * 60, SittingMinutes: 150,
 		People: []workshop.Person{{Hours: []workshop.Hours{{FromMinute: 540, ToMinute: 640}}}}}

@@ -653,7 +653,7 @@ export interface paths {
         };
         /** An order, its pieces and what happened when */
         get: operations["get-order"];
-        /** Set another due date or note, or keep the usual rests */
+        /** Change an order that is open: its customer, day, note, prices, names and pieces */
         put: operations["change-order"];
         post?: never;
         delete?: never;
@@ -1884,6 +1884,7 @@ export interface components {
             /** @enum {string} */
             sheen?: "matt" | "satin" | "gloss";
             stepCautions: (string[] | null)[];
+            stepOutcomes: (string[] | null)[];
             steps: components["schemas"]["Step"][];
             targetPrice: string;
         };
@@ -2172,6 +2173,12 @@ export interface components {
             usedBy: number;
             /** @enum {string} */
             viewSide: "paper" | "printed-face";
+        };
+        LineChange: {
+            /** Format: int64 */
+            lineId: number;
+            unitPrice: string;
+            wants: components["schemas"]["WantChange"][];
         };
         LoggedStep: {
             acceptLong?: boolean;
@@ -2730,14 +2737,18 @@ export interface components {
         OrderChange: {
             /** @description orders whose promises may move by it */
             agreed?: number[];
+            customer?: string;
             /** Format: date */
             dueOn: string;
             keepRests?: boolean;
+            lines?: components["schemas"]["LineChange"][];
             note?: string;
             /** Format: int64 */
             version: number;
         };
         OrderLine: {
+            /** Format: int64 */
+            lineId: number;
             pieces: components["schemas"]["OrderPiece"][];
             product: string;
             /** Format: int64 */
@@ -2781,6 +2792,8 @@ export interface components {
             lotId: number;
             /** @enum {string} */
             mark: "notStarted" | "inHand" | "resting" | "ready" | "finished" | "handedOver";
+            /** Format: int64 */
+            wantId: number;
         };
         Outlet: {
             cardFixed: string;
@@ -2959,6 +2972,7 @@ export interface components {
         };
         Person: {
             daysOff: components["schemas"]["DaysOff"][];
+            hourCosts?: string;
             hours: components["schemas"]["Hours"][];
             /** Format: int64 */
             id: number;
@@ -3782,6 +3796,11 @@ export interface components {
         Versioned: {
             /** Format: int64 */
             version: number;
+        };
+        WantChange: {
+            lettering?: string;
+            /** Format: int64 */
+            wantId?: number;
         };
         Wanted: {
             /** Format: date */

@@ -8,10 +8,11 @@ import FieldRow from '../shared/FieldRow.vue'
 import PieceStrip from '../shared/PieceStrip.vue'
 import ShortRests from '../shared/ShortRests.vue'
 import SaveTrouble from '../shared/SaveTrouble.vue'
+import TextField from '../shared/TextField.vue'
 import { useAct } from '../shared/act'
 import { thisMinute } from '../shared/clock'
 import { useDraft } from '../shared/draft'
-import { amount, currency } from '../shared/money'
+import { amount, currency, plainDecimal } from '../shared/money'
 import { dateOf, dayName, moment } from '../shared/time'
 import { say } from '../shared/toast'
 import { useTray } from '../shared/tray'
@@ -30,8 +31,50 @@ const changing = ref(false)
 const cancelling = ref(false)
 const { form, version, clashes, keepMine, takeTheirs, fill } = useDraft(
   () => order.value,
-  ({ dueOn, note, keepRests }) => ({ dueOn, note, keepRests }),
+  ({ customer, dueOn, note, keepRests, lines }) => ({
+    customer,
+    dueOn,
+    note,
+    keepRests,
+    lines: lines.map(({ lineId, product, unitPrice, pieces }) => ({
+      lineId,
+      product,
+      unitPrice: exactly(unitPrice),
+      lettered: pieces.some((p) => p.lettering !== ''),
+      wants: pieces.map(({ wantId, lettering }) => ({ wantId, lettering })),
+    })),
+  }),
 )
+// A price is two decimals unless it was set finer.
+function exactly(price: string) {
+  const short = amount(price)
+  return Number(short) === Number(price) ? short : price
+}
+const begun = computed(
+  () =>
+    new Set(
+      order.value?.lines.flatMap((l) => l.pieces.filter((p) => p.mark !== 'notStarted').map((p) => p.wantId)) ?? [],
+    ),
+)
+type LineForm = NonNullable<typeof form.value>['lines'][number]
+const names = { customer: 'Customer', dueOn: 'Due on', note: 'Note', keepRests: 'Keeps its rests', lines: 'Its pieces' }
+const inWords = (field: string, value: unknown) =>
+  field === 'lines'
+    ? (value as LineForm[]).map((l) => `${l.wants.length} × ${l.product} at ${l.unitPrice}`).join('; ')
+    : String(value)
+// Plain pieces are only counted: those that are not begun go first, and further ones come last.
+const most = 500
+function setQuantity(line: LineForm, text: string) {
+  const wanted = Math.round(Number(text))
+  if (!(wanted >= 1 && wanted <= most)) return
+  while (line.wants.length < wanted) line.wants.push({ wantId: 0, lettering: '' })
+  for (let i = line.wants.length - 1; i >= 0 && line.wants.length > wanted; i--) {
+    if (!begun.value.has(line.wants[i]!.wantId)) line.wants.splice(i, 1)
+  }
+}
+const begunOf = (line: LineForm) => line.wants.filter((w) => begun.value.has(w.wantId)).length
+const nameFault = (i: number, k: number) =>
+  fault(`lines[${i}].wants[${k}].lettering`) || fault(`lines[${i}].wants[${k}]`)
 watch(changing, (on) => {
   if (on && order.value) fill(order.value)
 })
@@ -68,7 +111,13 @@ async function change(body: Omit<Schemas['OrderChange'], 'agreed'>, agreed: numb
   }
 }
 async function save() {
-  await change({ ...form.value!, version: version.value })
+  const { lines, ...rest } = form.value!
+  const changed = lines.map(({ lineId, unitPrice, wants }) => ({
+    lineId,
+    unitPrice: plainDecimal(unitPrice),
+    wants: wants.map(({ wantId, lettering }) => ({ wantId, lettering })),
+  }))
+  await change({ ...rest, lines: changed, version: version.value })
   if (!trouble.value) changing.value = false
 }
 const keepRests = (keep: boolean) => {
@@ -123,6 +172,7 @@ async function cancel() {
       <button class="side" type="button" :aria-expanded="changing" @click="changing = !changing">Change</button>
     </div>
     <form v-if="changing && form" class="change" novalidate @submit.prevent="save">
+      <TextField v-model="form.customer" label="Customer" :fault="fault('customer')" maxlength="120" />
       <FieldRow v-slot="f" label="Due on" :fault="fault('dueOn')">
         <input
           :id="f.id"
@@ -144,8 +194,66 @@ async function cancel() {
           :aria-describedby="f.described"
         />
       </FieldRow>
+      <fieldset v-for="(line, i) in form.lines" :key="line.lineId">
+        <legend>{{ line.product }}</legend>
+        <div class="pair">
+          <TextField
+            :label="`Price each, ${currency}`"
+            :model-value="line.unitPrice"
+            :fault="fault(`lines[${i}].unitPrice`)"
+            maxlength="12"
+            @update:model-value="line.unitPrice = String($event)"
+          />
+          <TextField
+            v-if="!line.lettered"
+            label="Pieces"
+            numeric
+            lazy
+            :model-value="line.wants.length"
+            :fault="fault(`lines[${i}].wants`) || fault('lines.wants')"
+            :hint="begunOf(line) ? `${begunOf(line)} begun, and kept` : ''"
+            @update:model-value="setQuantity(line, String($event))"
+          />
+        </div>
+        <template v-if="line.lettered">
+          <ul class="pieces">
+            <li v-for="(want, k) in line.wants" :key="want.wantId || `new-${k}`">
+              <input
+                v-model="want.lettering"
+                class="pick"
+                maxlength="120"
+                :aria-label="`Name on piece ${k + 1} of ${line.product}`"
+                :disabled="begun.has(want.wantId)"
+                :aria-invalid="nameFault(i, k) ? true : undefined"
+              />
+              <span v-if="begun.has(want.wantId)" class="quiet">begun</span>
+              <button
+                v-else-if="line.wants.length > 1"
+                class="word"
+                type="button"
+                :aria-label="`take out ${want.lettering || `piece ${k + 1}`}`"
+                @click="line.wants.splice(k, 1)"
+              >
+                take out
+              </button>
+              <p v-if="nameFault(i, k)" class="bad" role="alert">{{ nameFault(i, k) }}</p>
+            </li>
+          </ul>
+          <p v-if="fault(`lines[${i}].wants`) || fault('lines.wants')" class="bad" role="alert">
+            {{ fault(`lines[${i}].wants`) || fault('lines.wants') }}
+          </p>
+          <button
+            v-if="line.wants.length < most"
+            class="word"
+            type="button"
+            @click="line.wants.push({ wantId: 0, lettering: '' })"
+          >
+            Another piece of {{ line.product }}
+          </button>
+        </template>
+      </fieldset>
       <SaveTrouble :trouble="trouble" />
-      <ClashNote :clashes="clashes" :names="{ dueOn: 'Due on', note: 'Note' }" @mine="keepMine" @theirs="takeTheirs" />
+      <ClashNote :clashes="clashes" :names="names" :show="inWords" @mine="keepMine" @theirs="takeTheirs" />
       <div class="acts">
         <button class="act" type="submit" :disabled="busy">Save</button>
         <button class="word" type="button" @click="cancelling = true">Cancel the order</button>
@@ -214,6 +322,36 @@ async function cancel() {
   flex-wrap: wrap;
   gap: 8px 16px;
   align-items: center;
+}
+fieldset {
+  display: grid;
+  gap: 8px;
+  margin: 0;
+  padding: 0;
+  border: 0;
+}
+legend {
+  padding: 0;
+  font-weight: 650;
+}
+.pair {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 8px;
+  align-items: start;
+}
+.pieces li {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 2px 10px;
+  align-items: center;
+  padding: 2px 0;
+}
+.pieces .bad {
+  grid-column: 1 / -1;
+}
+fieldset > .word {
+  justify-self: start;
 }
 .change {
   display: grid;

@@ -86,7 +86,19 @@ const { data: chosen, error } = useQuery({
 const refused = computed(() => (error.value instanceof Trouble ? error.value.fields : {}))
 const faultOf = (field: string) => fault(field) || refused.value[field] || ''
 // What stands in the way of weighing, by the first field at fault.
-const missing = computed(() => Object.values(refused.value)[0] ?? error.value?.message)
+const fieldNames: Record<string, string> = {
+  'blank.width': 'Width',
+  'blank.height': 'Height',
+  'blank.thickness': 'Thickness',
+  'blank.rimGap': 'From picture to rim',
+  'picture.width': 'Picture width',
+  'picture.height': 'Picture height',
+}
+const missing = computed(() => {
+  const [field, words] = Object.entries(refused.value)[0] ?? []
+  if (!field) return error.value?.message
+  return fieldNames[field] ? `${fieldNames[field]}: ${words}.` : words
+})
 const fits = computed(() => chosen.value?.methods.filter((m) => m.fits) ?? [])
 const rest = computed(() => chosen.value?.methods.filter((m) => !m.fits) ?? [])
 
@@ -111,10 +123,12 @@ async function enterBlank() {
 }
 
 async function make(m: Schemas['Ranked']) {
-  if (!name.value.trim()) return refuse('name', 'give the product a name')
-  if (material.value === unknownYet && !fresh.value.name.trim())
-    return refuse('material', 'say what the blank is called')
-  if (material.value === unknownYet && !(await enterBlank())) return
+  if (material.value === unknownYet) {
+    // Nothing goes into the stores for a product that has no name yet.
+    if (!name.value.trim()) return refuse('name', 'cannot be empty')
+    if (!fresh.value.name.trim()) return refuse('material', 'say what the blank is called')
+    if (!(await enterBlank())) return
+  }
   const made = await act(() =>
     answerOf(
       api.POST('/api/products', {

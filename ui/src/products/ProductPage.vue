@@ -214,6 +214,7 @@ onBeforeRouteLeave(() => !dirty.value || window.confirm('The recipe has changes 
       :last="index === steps.length - 1"
       :fields="fields"
       :cautions="draft.stepCautions[index] ?? []"
+      :may="draft.stepOutcomes[index] ?? []"
       @change="editStep"
       @move="move($event)"
       @remove="remove()"

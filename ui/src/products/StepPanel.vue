@@ -17,17 +17,14 @@ const props = defineProps<{
   last: boolean
   fields: Record<string, string>
   cautions: string[]
+  may: NonNullable<Step['outcomes']>
 }>()
 const emit = defineEmits<{ change: [edit: (s: Step) => void]; move: [by: 1 | -1]; remove: []; add: []; close: [] }>()
 
 const set = (edit: (s: Step) => void) => emit('change', edit)
 const fault = (path: string) => props.fields[`steps[${props.index}].${path}`] ?? ''
 const choices = computed(() => withOf[props.step.do] ?? [])
-const outcomes = ['again', 'rework', 'spoiled']
-const usual: Record<string, string[]> = { 'remove-paper': outcomes, inspect: outcomes }
-const chosen = computed(() =>
-  props.step.outcomes?.length ? props.step.outcomes : (usual[props.step.do] ?? ['spoiled']),
-)
+const outcomes: Step['outcomes'] = ['again', 'rework', 'spoiled']
 
 const textOf = (event: Event) => (event.target as HTMLInputElement).value
 const lines = (event: Event) =>
@@ -35,7 +32,7 @@ const lines = (event: Event) =>
     .split('\n')
     .map((l) => l.trim())
     .filter(Boolean)
-const turned = (list: string[], one: string, on: boolean) => (on ? [...list, one] : list.filter((x) => x !== one))
+const turned = <T,>(list: T[], one: T, on: boolean) => (on ? [...list, one] : list.filter((x) => x !== one))
 const hasRest = (on: boolean) =>
   set((s) => {
     if (on) s.rest = { kind: 'dry', floor: 60, usual: 120, rack: 1 }
@@ -157,8 +154,8 @@ const buyIn = (part: Part, text: string) =>
             :key="o"
             small
             :disabled="Boolean(step.inside)"
-            :model-value="chosen.includes(o)"
-            @update:model-value="set((s) => (s.outcomes = turned(chosen, o, Boolean($event))))"
+            :model-value="may.includes(o)"
+            @update:model-value="set((s) => (s.outcomes = turned(may, o, Boolean($event))))"
             >{{ o }}</TickBox
           >
         </fieldset>

@@ -1,7 +1,9 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
+import { thisMinute } from '../shared/clock'
 import FieldRow from '../shared/FieldRow.vue'
+import { dateOf } from '../shared/time'
 import { minuteOf, timeOf } from './minutes'
 
 // A person's week, one row a day, and the days they are away.
@@ -28,9 +30,22 @@ const addHours = (weekday: number) => {
   const from = last ? Math.min(1380, last.toMinute + 60) : 540
   person.value.hours.push({ weekday, fromMinute: from, toMinute: Math.min(1440, from + (last ? 60 : 360)) })
 }
+// By the studio's day, which is not everywhere the device's.
 const addOff = () => {
-  const today = new Date().toISOString().slice(0, 10)
+  const today = dateOf(thisMinute.value)
   person.value.daysOff.push({ firstDay: today, lastDay: today })
+}
+
+// The same hours on several days, in one go; what stood on those days goes.
+const several = ref<{ days: number[]; from: string; to: string } | null>(null)
+const begin = () => (several.value = { days: [1, 2, 3, 4, 5], from: '09:00', to: '15:00' })
+function setSeveral() {
+  const { days: chosen, from, to } = several.value!
+  person.value.hours = [
+    ...person.value.hours.filter((h) => !chosen.includes(h.weekday)),
+    ...chosen.map((weekday) => ({ weekday, fromMinute: minuteOf(from), toMinute: minuteOf(to) || 1440 })),
+  ]
+  several.value = null
 }
 </script>
 
@@ -47,6 +62,28 @@ const addOff = () => {
         :aria-invalid="f.invalid"
       />
     </FieldRow>
+    <FieldRow v-slot="f" label="Their hour costs" :fault="fault('hourCosts')" hint="Empty: the studio’s rate">
+      <input
+        :id="f.id"
+        v-model="person.hourCosts"
+        class="pick short"
+        inputmode="decimal"
+        maxlength="12"
+        :aria-describedby="f.described"
+        :aria-invalid="f.invalid"
+      />
+    </FieldRow>
+    <div v-if="several" class="several" role="group" aria-label="The same hours on several days">
+      <label v-for="d in week" :key="d" class="tick">
+        <input v-model="several.days" type="checkbox" :value="d" :aria-label="days[d]" /> {{ days[d]!.slice(0, 3) }}
+      </label>
+      <span class="stretch">
+        <input v-model="several.from" type="time" aria-label="On these days from" />
+        <input v-model="several.to" type="time" aria-label="On these days to" />
+        <button class="side" type="button" :disabled="!several.days.length" @click="setSeveral">Set these days</button>
+        <button class="word" type="button" @click="several = null">Leave it</button>
+      </span>
+    </div>
     <ul>
       <li v-for="d in week" :key="d" class="day">
         <span>{{ days[d] }}</span>
@@ -100,6 +137,7 @@ const addOff = () => {
       </p>
     </div>
     <div class="words">
+      <button v-if="!several" class="word" type="button" @click="begin">The same hours on several days</button>
       <button class="word" type="button" @click="addOff">Add days off</button>
       <button v-if="removable" class="word" type="button" @click="emit('remove')">No longer works here</button>
     </div>
@@ -138,6 +176,29 @@ const addOff = () => {
   width: 300px;
   justify-items: start;
 }
+.short {
+  width: 110px;
+}
+.several {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 14px;
+  align-items: center;
+  padding: 8px 10px;
+  border: 1px solid var(--line);
+  background: var(--paper);
+}
+.several .tick {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+  min-height: 32px;
+}
+.several .tick input {
+  width: 20px;
+  height: 20px;
+  accent-color: var(--glaze);
+}
 .stretch,
 .off,
 .words {
@@ -166,7 +227,8 @@ input[type='date'] {
     width: auto;
   }
   input[type='time'],
-  input[type='date'] {
+  input[type='date'],
+  .several .tick {
     min-height: 48px;
   }
 }

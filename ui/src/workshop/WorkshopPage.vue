@@ -20,8 +20,9 @@ const { act, busy, trouble, fault } = useAct()
 
 const { form, version, clashes, keepMine, takeTheirs, fill } = useDraft(
   () => workshop.value,
-  ({ labourPerHour, overheadPerHour, ...w }) => ({
+  ({ labourPerHour, overheadPerHour, people, ...w }) => ({
     ...w,
+    people: people.map((p) => ({ ...p, hourCosts: p.hourCosts ? amount(p.hourCosts) : '' })),
     version: 0,
     labourPerHour: amount(labourPerHour),
     overheadPerHour: amount(overheadPerHour),
@@ -62,6 +63,7 @@ const add = () =>
     name: '',
     hours: [1, 2, 3, 4, 5].map((weekday) => ({ weekday, fromMinute: 540, toMinute: 900 })),
     daysOff: [],
+    hourCosts: '',
   })
 
 watch(form, (f) => f && begin(f), { immediate: true })
@@ -69,7 +71,8 @@ watch(form, (f) => f && begin(f), { immediate: true })
 async function save() {
   const { labourPerHour, overheadPerHour } = form.value!
   const rates = { labourPerHour: plainDecimal(labourPerHour), overheadPerHour: plainDecimal(overheadPerHour) }
-  const body = { ...form.value!, ...rates, version: version.value }
+  const people = form.value!.people.map((p) => ({ ...p, hourCosts: plainDecimal(p.hourCosts) || undefined }))
+  const body = { ...form.value!, ...rates, people, version: version.value }
   const saved = await act(() => answerOf(api.PUT('/api/workshop', { body })))
   if (!saved) return
   fill(saved)
