@@ -17,7 +17,12 @@ import (
 type Version struct {
 	Number    int       `json:"number"`
 	CreatedAt time.Time `json:"createdAt"`
+	// Changed says what is other than in the version before it; empty of the first.
+	Changed []string `json:"changed" nullable:"false"`
 }
+
+// shownVersions is how many of the newest are listed.
+const shownVersions = 20
 
 // RecipeForm is a recipe as the strip holds it.
 type RecipeForm struct {

@@ -55,7 +55,9 @@ func TestARecipeIsSavedAsANewVersionAndAnOldOneComesBack(t *testing.T) {
 	changed, err := a.ChangeRecipe(ctx, d.ID, products.RecipeChange{RecipeForm: form, Version: d.Version})
 	require.NoError(t, err)
 	assert.Equal(t, 2, changed.RecipeNumber)
-	assert.Len(t, changed.Versions, 2)
+	require.Len(t, changed.Versions, 2)
+	assert.Equal(t, []string{form.Steps[4].Name + ": rests 24 h, was 18 h"}, changed.Versions[0].Changed)
+	assert.Empty(t, changed.Versions[1].Changed, "the first differs from nothing")
 	assert.Equal(t, 1440, changed.Draft.Steps[4].Rest.Usual)
 	assert.Greater(t, changed.LayToHandOverMinutes, d.LayToHandOverMinutes)
 

@@ -108,9 +108,18 @@ func allOverrides(tx *gorm.DB, productID uint64) (rows []Override, err error) {
 }
 
 func versions(tx *gorm.DB, productID uint64) (list []Version, err error) {
-	err = tx.Model(&Recipe{}).Select("number, created_at").Where("product_id = ?", productID).Order("number DESC").Limit(20).Scan(&list).Error
+	var recipes []Recipe
+	// One more than is shown, which the oldest shown is compared with.
+	err = tx.Where("product_id = ?", productID).Order("number DESC").Limit(shownVersions + 1).Find(&recipes).Error
 	if err != nil {
 		return nil, fmt.Errorf("reading the recipe's versions: %w", err)
+	}
+	for i, r := range recipes[:min(len(recipes), shownVersions)] {
+		v := Version{Number: r.Number, CreatedAt: r.CreatedAt, Changed: []string{}}
+		if i+1 < len(recipes) {
+			v.Changed = append(v.Changed, r.Document.DiffersFrom(recipes[i+1].Document)...)
+		}
+		list = append(list, v)
 	}
 	return list, nil
 }

@@ -3788,6 +3788,7 @@ export interface components {
             quantity: number;
         };
         Version: {
+            changed: string[];
             /** Format: date-time */
             createdAt: string;
             /** Format: int64 */

@@ -3,7 +3,7 @@ import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { answerOf, api } from '../api/client'
-import { currency } from '../shared/money'
+import { currency, rounded } from '../shared/money'
 import CostCurve from './CostCurve.vue'
 import EarningBars from './EarningBars.vue'
 import { earningAt, whyLess, type Earning } from './earning'
@@ -98,13 +98,13 @@ const started = computed(() => {
         <h2 id="sizes">A bigger batch saves</h2>
         <CostCurve :curve="costs.curve" :at="costs.pieces" />
         <p class="quiet">
-          {{ started }} are started for {{ costs.pieces }} good ones; the lost ones cost {{ costs.spoilShare }} a good
-          piece. The batch comes to {{ costs.batchTotal }} {{ currency
+          {{ started }} are started for {{ costs.pieces }} good ones; the lost ones cost
+          {{ rounded(costs.spoilShare, 2) }} a good piece. The batch comes to {{ costs.batchTotal }} {{ currency
           }}<template v-if="costs.lotSize"> and is worked in lots of at most {{ costs.lotSize }}</template
           >.
         </p>
         <a class="quiet" :href="`/api/products/${costs.productId}/cost-problem?pieces=${costs.pieces}`" download
-          >The same as a file for <code>tidykiln cost</code></a
+          >The same as a file, to reckon with elsewhere</a
         >
       </section>
     </div>

@@ -91,6 +91,8 @@ const add = () =>
       <option value="coat">coats</option>
       <option value="sheet">prints, on whole sheets</option>
       <option value="print">prints, by what they cover</option>
+      <option value="page">pages of the print</option>
+      <option value="tape">strips of tape</option>
       <option value="power">watts while it runs</option>
     </select>
     <button class="word" type="button" :aria-label="`Take material ${i + 1} out`" @click="out(i)">Out</button>

@@ -45,6 +45,7 @@ async function keep() {
           <span
             >Recipe {{ v.number }} <span class="quiet">{{ moment(v.createdAt, thisMinute) }}</span></span
           >
+          <span v-if="v.changed.length" class="quiet differs">{{ v.changed.join(' · ') }}</span>
           <span v-if="v.number === product.recipeNumber" class="quiet">in use</span>
           <button v-else class="word" type="button" :disabled="busy || dirty" @click="restore(v.number)">
             Bring back<span class="spoken"> recipe {{ v.number }}</span>
@@ -87,9 +88,16 @@ form > :nth-child(2) {
 }
 li {
   display: flex;
+  flex-wrap: wrap;
   justify-content: space-between;
+  gap: 0 12px;
   padding: 5px 0;
   border-top: 1px solid var(--line);
+}
+.differs {
+  order: 3;
+  flex-basis: 100%;
+  font-size: 14px;
 }
 @media (max-width: 900px) {
   .versions {
