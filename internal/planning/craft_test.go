@@ -177,6 +177,7 @@ func TestADampRoomSaysSoBesideWhatRests(t *testing.T) {
 	assert.Nil(t, b.today().Resting[0].SlowReady, "nobody has read the room")
 	_, err := b.shop.ChangeRoom(b.ctx, workshop.RoomChange{Simulating: true, Raining: true})
 	require.NoError(t, err)
+	b.now = b.now.Add(time.Minute)
 	resting := b.today().Resting[0]
 	require.NotNil(t, resting.SlowReady)
 	assert.True(t, resting.SlowReady.After(resting.Ready))

@@ -144,6 +144,9 @@ func (a *Area) current(ctx context.Context, patience time.Duration) (*Schedule, 
 
 // asOf is the same plan as it shows now: with the clock and the air moved on.
 func (a *Area) asOf(ctx context.Context, s *Schedule, now time.Time) (*Schedule, error) {
+	if !s.Now.Before(now) {
+		return s, nil
+	}
 	shown := *s
 	shown.Now = now
 	err := a.db.Read(ctx, func(tx *gorm.DB) (err error) {

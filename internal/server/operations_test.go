@@ -275,6 +275,11 @@ func (s studio) sound(o operation) any {
 	case "say-used":
 		used := s.read(fmt.Sprintf("/api/batches/%s/account", s.thing(o)), "materials", 0, "materialId")
 		return map[string]any{"materialId": used, "quantity": "3", "acceptShort": true}
+	case "change-order":
+		o := fmt.Sprintf("/api/orders/%s", s.thing(o))
+		return map[string]any{"customer": "Heron Club", "dueOn": s.read(o, "dueOn"), "note": "words", "agreed": []any{}, "version": s.read(o, "version"),
+			"lines": []any{map[string]any{"lineId": s.read(o, "lines", 0, "lineId"), "unitPrice": "15.50", "wants": []any{
+				map[string]any{"wantId": s.read(o, "lines", 0, "pieces", 0, "wantId"), "lettering": s.read(o, "lines", 0, "pieces", 0, "lettering")}}}}}
 	case "recalibrate":
 		return map[string]any{"material": "gel-medium", "version": s.read("/api/products/1", "version")}
 	case "add-outlet":
