@@ -11,7 +11,6 @@ func (p *planner) holdPins() {
 	type open struct {
 		job  *jobState
 		step int
-		hand string
 	}
 	var opens []open
 	for _, j := range p.jobs {

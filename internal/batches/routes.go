@@ -65,6 +65,11 @@ func (a *Area) Mount(api huma.API) {
 			acc, err := a.Account(ctx, in.ID)
 			return &wire.Body[Account]{Body: acc}, err
 		})
+	huma.Register(api, huma.Operation{OperationID: "get-learnt", Method: http.MethodGet, Path: "/api/products/{id}/learnt", Summary: "What the last batches of a product really took, beside its recipe"},
+		func(ctx context.Context, in *wire.ByID) (*wire.Body[Learnt], error) {
+			l, err := a.Learnt(ctx, in.ID)
+			return &wire.Body[Learnt]{Body: l}, err
+		})
 	huma.Register(api, huma.Operation{OperationID: "reverse-movement", Method: http.MethodPost, Path: "/api/movements/{id}/reverse", Summary: "Take a movement of stock back"},
 		func(ctx context.Context, in *wire.ByID) (*wire.Body[stores.Material], error) {
 			m, err := a.ReverseMovement(ctx, in.ID)

@@ -954,6 +954,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/products/{id}/learnt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the last batches of a product really took, beside its recipe */
+        get: operations["get-learnt"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/products/{id}/method": {
         parameters: {
             query?: never;
@@ -2115,6 +2132,41 @@ export interface components {
         };
         Keep: {
             keep: boolean;
+        };
+        Learnt: {
+            /** @description newest first */
+            batches: components["schemas"]["LearntBatch"][];
+            realCost: string;
+            /** @description whose figures in the recipe are off */
+            steps: components["schemas"]["LearntStep"][];
+        };
+        LearntBatch: {
+            /** Format: date-time */
+            closedAt: string;
+            /** Format: int64 */
+            good: number;
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            number: number;
+            realCost: string;
+        };
+        LearntStep: {
+            /** Format: double */
+            minutesPerPiece: number;
+            name: string;
+            /**
+             * Format: int64
+             * @description that went through it
+             */
+            pieces: number;
+            /** Format: double */
+            realMinutesPerPiece?: number;
+            /** Format: double */
+            realYield?: number;
+            stepId: string;
+            /** Format: double */
+            yield: number;
         };
         LedgerRow: {
             customer: string;
@@ -5921,6 +5973,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-learnt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Learnt"];
                 };
             };
             /** @description Error */

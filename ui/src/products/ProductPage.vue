@@ -15,6 +15,7 @@ import CostCurve from './CostCurve.vue'
 import CostTable from './CostTable.vue'
 import FactsForm from './FactsForm.vue'
 import FindingList from './FindingList.vue'
+import LearntPanel from './LearntPanel.vue'
 import NameForm from './NameForm.vue'
 import ProductPicture from './ProductPicture.vue'
 import RecipeStrip from './RecipeStrip.vue'
@@ -90,6 +91,14 @@ function take(proposed: Schemas['Draft']) {
   )
   panel.value = ''
 }
+const learn = (lessons: Schemas['LearntStep'][]) =>
+  recipe.change((f) => {
+    for (const l of lessons) {
+      const s = f.steps.find((s) => s.id === l.stepId)
+      if (s && l.realMinutesPerPiece !== undefined) s.minutesPerPiece = l.realMinutesPerPiece
+      if (s && l.realYield !== undefined) s.yield = l.realYield
+    }
+  })
 async function save(version: number) {
   const form = recipe.form.value
   if (!form) return
@@ -235,6 +244,7 @@ onBeforeRouteLeave(() => !dirty.value || window.confirm('The recipe has changes 
         <CostCurve :curve="draft.curve" :at="12" />
       </section>
     </div>
+    <LearntPanel :product-id="product.id" :cost="draft.cost" @take="learn" />
   </template>
 </template>
 
