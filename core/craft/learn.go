@@ -22,6 +22,8 @@ const (
 	enoughForMinutes = 12
 	enoughForYield   = 20
 	minutesOff       = 0.1
+	// A timer is tapped a little early or late: so many minutes a sitting say nothing.
+	tapMinutes = 2
 	yieldOff         = 0.02
 )
 
@@ -31,7 +33,7 @@ const (
 func (s Step) Learn(seen Seen) (l Lesson) {
 	pieces := float64(seen.Pieces)
 	planned := float64(seen.Runs)*s.SetupMinutes + pieces*s.MinutesPerPiece
-	if seen.Pieces >= enoughForMinutes && math.Abs(seen.Minutes-planned) >= minutesOff*planned {
+	if seen.Pieces >= enoughForMinutes && math.Abs(seen.Minutes-planned) >= math.Max(minutesOff*planned, tapMinutes*float64(seen.Runs)) {
 		each := math.Max(0.1, math.Round((seen.Minutes-float64(seen.Runs)*s.SetupMinutes)/pieces*10)/10)
 		if each != s.MinutesPerPiece {
 			l.MinutesPerPiece = &each

@@ -22,6 +22,9 @@ func TestAStepLearnsFromWhatWasSeen(t *testing.T) {
 	assert.Nil(t, near.MinutesPerPiece, "4 % more")
 	assert.Nil(t, near.Yield, "0.94 is near 0.95")
 
+	brief := craft.Step{SetupMinutes: 0, MinutesPerPiece: 0.3}.Learn(craft.Seen{Runs: 2, Pieces: 24, Minutes: 10})
+	assert.Nil(t, brief.MinutesPerPiece, "2.8 min over two sittings are the tapping of timers")
+
 	few := lay.Learn(craft.Seen{Runs: 1, Pieces: 11, Minutes: 200, Through: 3})
 	assert.Equal(t, craft.Lesson{}, few, "eleven pieces say little")
 	minutes := lay.Learn(craft.Seen{Runs: 1, Pieces: 19, Minutes: 200, Through: 3})
