@@ -33,9 +33,13 @@ const started = computed(() => Date.parse(props.work.startedAt))
 const before = computed(
   () => earlier.value && said(ended.value) && momentOf(ended.value) < Math.floor(started.value / 60_000) * 60_000,
 )
-watch(before, (on) => {
-  if (on) began.value = at(momentOf(ended.value) - props.work.minutes * 60_000)
-})
+watch(
+  [before, ended],
+  () => {
+    if (before.value) began.value = at(momentOf(ended.value) - props.work.minutes * 60_000)
+  },
+  { deep: true },
+)
 function askWhen() {
   earlier.value = !earlier.value
   ended.value = at(now.value)
