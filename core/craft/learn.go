@@ -24,7 +24,7 @@ const (
 	minutesOff       = 0.1
 	// A timer is tapped a little early or late: so many minutes a sitting say nothing.
 	tapMinutes = 2
-	yieldOff         = 0.02
+	yieldOff   = 0.02
 )
 
 // Learn sets what was seen of a step against its figures. The set-up stays as
