@@ -60,7 +60,7 @@ try {
     height: 1100,
     before: async (page) => {
       await page.getByRole('button', { name: /^Soak and lay the decal/ }).click()
-      await page.getByRole('row', { name: /Coated steel tumbler/ }).waitFor()
+      await page.getByRole('button', { name: /^Soak and lay the decal/, expanded: true }).waitFor()
       await page.evaluate(() => window.scrollTo(0, 0))
     },
   })
