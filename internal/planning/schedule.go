@@ -11,7 +11,6 @@ import (
 	"tidykiln/core/craft"
 	"tidykiln/core/plan"
 	"tidykiln/internal/batches"
-	"tidykiln/internal/products"
 	"tidykiln/internal/workshop"
 )
 
@@ -207,111 +206,6 @@ func planRest(s craft.Step, pieces int) *plan.Rest {
 		usual = min(usual, *ceiling)
 	}
 	return &plan.Rest{Min: r.Floor, Ideal: &usual, Max: ceiling, Uses: map[string]int{rackID: r.Rack * pieces}}
-}
-
-// lotJobs are the lots under way, each from its last ended step on.
-func lotJobs(s Snapshot) []Job {
-	var jobs []Job
-	for i := range s.Bench.Lots {
-		lot := &s.Bench.Lots[i]
-		pieces := s.Bench.PiecesOf(lot.ID)
-		if lot.ClosedAt != nil || len(pieces) == 0 {
-			continue
-		}
-		batch := s.Bench.Batches[lot.BatchID]
-		j := Job{ID: fmt.Sprintf("lot-%d", lot.ID), Lot: lot, Batch: &batch, Name: batch.ProductName, Recipe: batch.Recipe, Pieces: len(pieces), First: lot.NextStep}
-		for _, p := range pieces {
-			if p.WantID != nil {
-				j.Wants = append(j.Wants, *p.WantID)
-			}
-		}
-		j.Due = s.dueOf(j.Wants)
-		j.steps = planSteps(batch.Recipe, lot.NextStep, len(pieces), s.Basis.Workshop)
-		if open := s.Bench.OpenRun(lot.ID); open != nil {
-			pinOpenRun(&j.steps[0], *open, s)
-		}
-		if last := s.Bench.LastRun(*lot); last != nil {
-			j.steps = slices.Insert(j.steps, 0, endedStep(*last, batch.Recipe, len(pieces)))
-		}
-		if j.KeepsRests = lot.KeepRests || s.keepsRests(j.Wants); j.KeepsRests {
-			keepRests(j.steps)
-		}
-		jobs = append(jobs, j)
-	}
-	return jobs
-}
-
-const restedID = "rested"
-
-func endedStep(r batches.Run, recipe craft.Recipe, pieces int) plan.Step {
-	step := plan.Step{ID: restedID, Minutes: 1, StartedAt: &r.StartedAt, EndedAt: r.EndedAt, Rest: planRest(recipe.Steps[r.Step], pieces)}
-	step.Uses, _ = places(recipe.Steps[r.Step])
-	return step
-}
-
-// pinOpenRun keeps a running step where it is, in the hands of whoever has it,
-// until what is left of its minutes is worked. What was put down waits for
-// anybody's hands with what is left of it.
-func pinOpenRun(step *plan.Step, r batches.Run, s Snapshot) {
-	worked := time.Duration(r.WorkedSeconds) * time.Second
-	if r.RunningSince != nil {
-		worked += max(0, s.Now.Sub(*r.RunningSince))
-	}
-	left := max(0, time.Duration(step.Minutes)*time.Minute-worked)
-	step.StartedAt = &r.StartedAt
-	if r.RunningSince == nil {
-		step.MinutesLeft = new(max(1, int(left/time.Minute)))
-		return
-	}
-	end := s.from().Add(left.Truncate(time.Minute))
-	step.EndedAt, step.OneOf = &end, nil
-	if slices.ContainsFunc(s.Basis.Workshop.People, func(p workshop.Person) bool { return p.ID == r.PersonID }) {
-		step.By = personID(r.PersonID)
-	}
-}
-
-// demandJobs are the lots that open demand would make if it were started now.
-func demandJobs(s Snapshot) []Job {
-	var jobs []Job
-	for i, d := range batches.Proposals(s.Basis.Workshop, s.Logbook, s.Products, s.Wants) {
-		if len(d.Wants) == 0 {
-			continue
-		}
-		var wants []uint64
-		for _, w := range d.Wants {
-			wants = append(wants, w.WantID)
-		}
-		jobs = append(jobs, newJobs(s, fmt.Sprintf("demand-%d", d.ProductID), s.Products[i], d.Lots, wants)...)
-	}
-	return jobs
-}
-
-// newJobs are the lots of a batch not yet made up.
-func newJobs(s Snapshot, id string, p products.Product, lots []int, wants []uint64) []Job {
-	var jobs []Job
-	for k, pieces := range lots {
-		j := Job{ID: fmt.Sprintf("%s-%d", id, k), Name: p.Name, Recipe: p.Bench(), Pieces: pieces, productID: p.ID, blank: p.Blank, picture: p.Picture}
-		mine := min(pieces, len(wants))
-		j.Wants, wants = wants[:mine], wants[mine:]
-		j.Due = s.dueOf(j.Wants)
-		j.steps = planSteps(j.Recipe, 0, pieces, s.Basis.Workshop)
-		if j.KeepsRests = s.keepsRests(j.Wants); j.KeepsRests {
-			keepRests(j.steps)
-		}
-		jobs = append(jobs, j)
-	}
-	return jobs
-}
-
-// dueOf is the soonest due among the open orders that want any of the wants.
-func (s Snapshot) dueOf(wants []uint64) *time.Time {
-	var soonest *time.Time
-	for _, id := range wants {
-		if due, open := s.dueOfWant(id); open && (soonest == nil || due.Before(*soonest)) {
-			soonest = &due
-		}
-	}
-	return soonest
 }
 
 // liftCeilings takes the ceiling off rests under way that no opening hours can
