@@ -176,7 +176,7 @@ func (s *Schedule) moves(then *Schedule) []PromiseMove {
 		}
 	}
 	slices.SortStableFunc(moves, func(a, b PromiseMove) int {
-		return cmp.Or(-compareBools(a.Worse, b.Worse), strings.Compare(string(a.DueOn), string(b.DueOn)))
+		return cmp.Or(cmp.Compare(a.rank(), b.rank()), strings.Compare(string(a.DueOn), string(b.DueOn)))
 	})
 	return moves
 }
@@ -189,14 +189,12 @@ func (s *Schedule) asPlanned(o orders.Order) orders.Order {
 	return o
 }
 
-func compareBools(a, b bool) int {
-	switch {
-	case a == b:
+// rank puts moves for the worse first.
+func (m PromiseMove) rank() int {
+	if m.Worse {
 		return 0
-	case a:
-		return 1
 	}
-	return -1
+	return 1
 }
 
 // ShortRest is a rest that the plan cuts under its usual length.
