@@ -227,3 +227,28 @@ test('a table is looked through, mended, taken in as a whole, and written out ag
   const [out] = await Promise.all([page.waitForEvent('download'), files.getByRole('link', { name: 'Materials' }).click()])
   expect(out.suggestedFilename()).toBe('materials.csv')
 })
+
+test('what a label says is asked once a material, and recipes are made as it says', async ({ page }) => {
+  await open(page, `${studio.url}/products/1`)
+  const labels = page.getByRole('region', { name: 'What the labels say' })
+  await expect(labels.getByText('rests at least 8 h')).toBeVisible()
+  await labels.getByRole('button', { name: 'Change of Gel medium' }).click()
+  await labels.getByLabel('Rests at least').fill('12')
+  await labels.getByRole('button', { name: 'That is what it says' }).click()
+  await expect(labels.getByText('write it as 45 min, 8 h or 3 d')).toBeVisible()
+  await labels.getByLabel('Rests at least').fill('12 h')
+  await labels.getByRole('button', { name: 'That is what it says' }).click()
+  await expect(labels.getByText('Lay: at least 12 h, was 8 h')).toBeVisible()
+  await labels.getByRole('button', { name: 'Make it as the labels say' }).click()
+  await page.getByRole('button', { name: 'Save the recipe' }).click()
+  await expect(page.getByText(/Saved as recipe/)).toBeVisible()
+  await expect(labels.getByText('By the labels')).toHaveCount(0)
+
+  // The other products follow from the material's own card.
+  await page.getByRole('link', { name: 'Stores' }).first().click()
+  await page.getByRole('button', { name: /^Gel medium/ }).click()
+  const others = tray(page, 'Material').getByRole('region', { name: 'Recipes that are other than the label' })
+  await expect(others.getByText('Crew ornament')).toHaveCount(0)
+  await others.getByRole('button', { name: /as the label says/ }).click()
+  await expect(others).toHaveCount(0)
+})

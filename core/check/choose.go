@@ -19,6 +19,8 @@ type Wish struct {
 	Picture craft.Picture
 	// Material is the key of the blank's own material.
 	Material string
+	// Labels are what the materials' own labels say.
+	Labels craft.Labels
 }
 
 // Choice is a method weighed for a wish, with reasons in words.
@@ -83,7 +85,7 @@ func weigh(w Wish, m craft.Method) Choice {
 		c.stop("It does not hold on "+w.Blank.Surface.Words()+".", "Choose a blank that it holds on: "+m.Surfaces[0].Words()+", for one.")
 		return c
 	}
-	recipe, err := m.Propose(craft.Ask{Blank: w.Blank, Picture: w.Picture, Look: w.Look, Material: w.Material})
+	recipe, err := m.Propose(craft.Ask{Blank: w.Blank, Picture: w.Picture, Look: w.Look, Material: w.Material, Labels: w.Labels})
 	if err != nil {
 		c.stop("No recipe can be made of it: "+err.Error()+".", "Mend the method in the library.")
 		return c

@@ -69,7 +69,7 @@ func (s Step) changesFrom(old Step) (changes []string) {
 	figure("come through", 100*s.Yield, 100*old.Yield, " %")
 	changes = append(changes, restChanges(s.Rest, old.Rest)...)
 	other("while what it is done", s.Inside, old.Inside)
-	other("what it uses", s.Uses, old.Uses)
+	changes = append(changes, usesChanges(s.Uses, old.Uses)...)
 	other("work bought in", s.Outside, old.Outside)
 	other("what it has to itself", s.Holds, old.Holds)
 	other("how pieces can come out", s.Outcomes, old.Outcomes)
@@ -77,6 +77,26 @@ func (s Step) changesFrom(old Step) (changes []string) {
 	other("cautions", s.Cautions, old.Cautions)
 	other("what the coat is", []any{s.Tone, s.CoversEdges, s.FoodSafe, s.Sheen}, []any{old.Tone, old.CoversEdges, old.FoodSafe, old.Sheen})
 	return changes
+}
+
+// usesChanges says how thick coats are now where nothing else is other.
+func usesChanges(now, was []Use) (films []string) {
+	if same(now, was) {
+		return nil
+	}
+	if len(now) != len(was) {
+		return []string{"what it uses"}
+	}
+	for i, u := range now {
+		if u.Film != was[i].Film {
+			films = append(films, fmt.Sprintf("film %g mm, was %g", float64(u.Film), float64(was[i].Film)))
+		}
+		u.Film = was[i].Film
+		if !same(u, was[i]) {
+			return []string{"what it uses"}
+		}
+	}
+	return films
 }
 
 // same tells whether two values are equal; a list that is empty is one that is not there.

@@ -6,6 +6,8 @@ import (
 	"encoding/json"
 	"fmt"
 	"slices"
+
+	"tidykiln/core/measure"
 )
 
 //go:embed library
@@ -20,6 +22,8 @@ type libraryData struct {
 	schools  []School
 	cautions []caution
 	troubles []Trouble
+	// layFilms and coatFilms are the usual films by material.
+	layFilms, coatFilms map[string]measure.Length
 }
 
 // Block is a building block of recipes: a step with its stage of the work.
@@ -97,6 +101,7 @@ func mustLoadLibrary() libraryData {
 		}
 		data.methods = append(data.methods, m)
 	}
+	data.layFilms, data.coatFilms = usualFilms(data)
 	return data
 }
 

@@ -122,6 +122,8 @@ type Ask struct {
 	Material string
 	// Choices are those made where practitioners differ; what is left out is as the method has it.
 	Choices map[string]string
+	// Labels are what the materials' own labels say.
+	Labels Labels
 }
 
 // film is the decal film: what was chosen, or else clear on a light blank and white on others.
@@ -153,6 +155,8 @@ func (m Method) Propose(ask Ask) (Recipe, error) {
 		}
 	}
 	r.Steps = m.sides(steps, ask)
+	// Choices are made by what the labels say, and what they bring in has its own.
+	r = r.AsLabelled(ask.Labels)
 	for _, key := range slices.Sorted(maps.Keys(ask.Choices)) {
 		choice, err := m.choice(key, ask.Choices[key])
 		if err != nil {
@@ -187,6 +191,7 @@ func (s MethodStep) For(ask Ask) Step {
 		case u.Material == tonerKey && ask.Picture.Kind == Inkjet:
 			step.Uses[i].Material = inkKey
 		}
+		step.Uses[i].Film = ask.Labels.filmOf(u.Material, u.Film)
 	}
 	extent := ExtentOf(ask.Blank, ask.Picture)
 	if !slices.Contains(onPicture, s.Do) {

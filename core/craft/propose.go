@@ -72,6 +72,7 @@ func (s Step) onSide(side int, ask Ask) Step {
 
 // finishFor settles what follows from the steps together, whatever was chosen.
 func (r *Recipe) finishFor(ask Ask) {
+	*r = r.AsLabelled(ask.Labels)
 	r.freeInside()
 	r.dropIdleCeilings()
 	r.label(ask)
@@ -176,7 +177,7 @@ func (s *Step) sealWith(with With, material string, ask Ask) {
 		}
 		return
 	}
-	block := library.blocks[i].For(ask)
+	block := library.blocks[i].MethodStep.For(ask)
 	s.Uses, s.Holds, s.Sheen, s.MinutesPerPiece = block.Uses, block.Holds, block.Sheen, block.MinutesPerPiece
 	if block.Rest != nil && s.Rest != nil {
 		rest := *block.Rest

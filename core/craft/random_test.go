@@ -88,9 +88,14 @@ func TestAnyMethodFitsAnyPictureAndBlankOfItsSurfaces(t *testing.T) {
 				ask.Choices[s.Key] = c.Key
 			}
 		}
+		minutes := func(name string, least int) *int { return new(rapid.IntRange(least, 86400).Draw(t, name)) }
+		from := minutes("recoat from", 0)
+		label := craft.Label{Floor: minutes("floor", 0), RecoatFrom: from, RecoatTo: minutes("recoat to", *from), Cure: minutes("cure", 0), Film: 0.3}
+		ask.Labels = craft.Labels{rapid.SampledFrom([]string{"gel-medium", "varnish", "base-paint", "spray-acrylic", "photo-medium"}).Draw(t, "labelled"): label}
 		r, err := m.Propose(ask)
 		require.NoError(t, err)
 		require.NoError(t, r.ForBench(blank).Validate())
+		assert.Equal(t, r, r.AsLabelled(ask.Labels), "done twice it changes nothing")
 		ask.Picture = craft.Picture{}
 		whole, err := m.Propose(ask)
 		require.NoError(t, err)

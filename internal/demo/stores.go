@@ -127,11 +127,16 @@ func (s *studio) tellStores(ctx context.Context) error {
 	return nil
 }
 
-// tellKeeping says how long some materials keep, and take to come.
+// tellKeeping says how long some materials keep and take to come, and what is on the label of others.
 func (s *studio) tellKeeping(ctx context.Context, ids map[string]uint64) error {
 	for key, say := range map[string]func(*stores.MaterialForm){
-		"gel-medium":   func(m *stores.MaterialForm) { m.ShelfLifeDays, m.OpenLifeDays, m.LeadDays = new(730), new(365), 6 },
-		"varnish":      func(m *stores.MaterialForm) { m.ShelfLifeDays, m.OpenLifeDays, m.LeadDays = new(730), new(270), 6 },
+		"gel-medium": func(m *stores.MaterialForm) {
+			m.ShelfLifeDays, m.OpenLifeDays, m.LeadDays, m.LabelFloorMinutes = new(730), new(365), 6, new(480)
+		},
+		"varnish": func(m *stores.MaterialForm) {
+			m.ShelfLifeDays, m.OpenLifeDays, m.LeadDays = new(730), new(270), 6
+			m.LabelFloorMinutes, m.LabelRecoatFromMinutes, m.LabelRecoatToMinutes = new(120), new(120), new(2880)
+		},
 		"photo-medium": func(m *stores.MaterialForm) { m.OpenLifeDays, m.LeadDays = new(60), 6 },
 		"slice-90":     func(m *stores.MaterialForm) { m.LeadDays = 9 },
 		"slice-120":    func(m *stores.MaterialForm) { m.LeadDays = 9 },

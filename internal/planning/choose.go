@@ -76,7 +76,7 @@ func (a *Area) Choose(ctx context.Context, wish Wish) (c Chosen, err error) {
 	if err != nil {
 		return c, err
 	}
-	choices := check.Choose(check.Wish{Blank: blank, Picture: picture, Look: wish.Look, Lettered: wish.Lettered, Photo: wish.Photo, White: wish.White, Printers: wish.Printers, Material: "plain-blank"}, basis.Methods.InOrder())
+	choices := check.Choose(check.Wish{Blank: blank, Picture: picture, Look: wish.Look, Lettered: wish.Lettered, Photo: wish.Photo, White: wish.White, Printers: wish.Printers, Material: "plain-blank", Labels: basis.Materials.Labels()}, basis.Methods.InOrder())
 	c = Chosen{Now: now, Methods: []Ranked{}, Instead: append([]string{}, check.Instead(choices, blank.Surface)...)}
 	for _, choice := range choices {
 		m := choice.Method

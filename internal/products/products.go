@@ -166,7 +166,7 @@ func (a *Area) propose(tx *gorm.DB, in NewProduct) (p Product, err error) {
 	if m, known := basis.Materials[material]; !known || m.Kind != "blank" {
 		return p, problem.Invalid("material", "%q is not a blank in the stores", material)
 	}
-	recipe, err := method.Propose(craft.Ask{Blank: blank, Picture: picture, Look: in.Look, Material: material, Choices: in.Choices})
+	recipe, err := method.Propose(craft.Ask{Blank: blank, Picture: picture, Look: in.Look, Material: material, Choices: in.Choices, Labels: basis.Materials.Labels()})
 	if err != nil {
 		return p, problem.InvalidPath("", err)
 	}

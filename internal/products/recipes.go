@@ -159,7 +159,7 @@ func (a *Area) Repropose(ctx context.Context, id uint64, in Reproposal) (d Draft
 		if !known {
 			return craft.Recipe{}, problem.Conflict(problem.Moved, "The method of this product is no longer in the library.")
 		}
-		r, err := method.Propose(craft.Ask{Blank: p.Blank, Picture: p.Picture, Look: in.Look, Material: b.blankMaterial(p), Choices: in.Choices})
+		r, err := method.Propose(craft.Ask{Blank: p.Blank, Picture: p.Picture, Look: in.Look, Material: b.blankMaterial(p), Choices: in.Choices, Labels: b.Materials.Labels()})
 		if err != nil {
 			return r, problem.InvalidPath("", err)
 		}
@@ -170,7 +170,7 @@ func (a *Area) Repropose(ctx context.Context, id uint64, in Reproposal) (d Draft
 
 // askOf is what a step of the product's recipe is made for.
 func (b Basis) askOf(p Product) craft.Ask {
-	return craft.Ask{Blank: p.Blank, Picture: p.Picture, Look: p.Look, Material: b.blankMaterial(p)}
+	return craft.Ask{Blank: p.Blank, Picture: p.Picture, Look: p.Look, Material: b.blankMaterial(p), Labels: b.Materials.Labels()}
 }
 
 // blankMaterial is the key of the blank that the product's recipe takes.

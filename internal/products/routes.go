@@ -41,7 +41,25 @@ func (a *Area) Mount(api huma.API) {
 	a.mountRecipes(api)
 	a.mountCosts(api)
 	a.mountMethods(api)
+	a.mountLabels(api)
 	a.mountTroubles(api)
+}
+
+func (a *Area) mountLabels(api huma.API) {
+	huma.Register(api, huma.Operation{OperationID: "get-labelled", Method: http.MethodGet, Path: "/api/products/{id}/labels", Summary: "A recipe held against the labels of its materials"},
+		func(ctx context.Context, in *wire.ByID) (*wire.Body[Labelled], error) {
+			l, err := a.Labelled(ctx, in.ID)
+			return &wire.Body[Labelled]{Body: l}, err
+		})
+	huma.Register(api, huma.Operation{OperationID: "list-other-than-label", Method: http.MethodGet, Path: "/api/materials/{id}/recipes", Summary: "Recipes that are other than the label of a material they use"},
+		func(ctx context.Context, in *wire.ByID) (*wire.Body[[]LabelledRecipe], error) {
+			list, err := a.OtherThanLabel(ctx, in.ID)
+			return &wire.Body[[]LabelledRecipe]{Body: list}, err
+		})
+	huma.Register(api, huma.Operation{OperationID: "follow-labels", Method: http.MethodPost, Path: "/api/recipes/labels", Summary: "Save recipes as the labels of their materials say", DefaultStatus: http.StatusNoContent},
+		func(ctx context.Context, in *wire.Body[LabelFollowing]) (*struct{}, error) {
+			return nil, a.FollowLabels(ctx, in.Body)
+		})
 }
 
 func (a *Area) mountTroubles(api huma.API) {

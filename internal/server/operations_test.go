@@ -265,6 +265,10 @@ func (s studio) sound(o operation) any {
 			body[key] = m[key]
 		}
 		return body
+	case "read-label":
+		return map[string]any{"labelFloorMinutes": 500, "labelRecoatFromMinutes": 60, "labelRecoatToMinutes": 2880, "version": s.read(fmt.Sprint("/api/materials/", gelMedium), "version")}
+	case "follow-labels":
+		return map[string]any{"products": []any{map[string]any{"id": 1, "version": s.read("/api/products/1", "version")}}}
 	case "count-material":
 		return map[string]any{"quantity": "300 ml", "note": "words"}
 	case "take-out":

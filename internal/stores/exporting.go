@@ -39,7 +39,8 @@ func (m Material) cells() []string {
 	}
 	return []string{m.MaterialKey, m.Name, string(m.Kind), string(m.Unit), m.UnitCost.String(),
 		optional(m.FilmMm), optional(m.Density), optional(m.Lasts), optional(m.SheetWidthMm), optional(m.SheetHeightMm),
-		whole(m.ShelfLifeDays), whole(m.OpenLifeDays), strconv.Itoa(m.LeadDays), m.Hazard, m.Sort, optional(m.SmallestMm), onHand}
+		whole(m.ShelfLifeDays), whole(m.OpenLifeDays), strconv.Itoa(m.LeadDays), m.Hazard, m.Sort, optional(m.SmallestMm),
+		whole(m.LabelFloorMinutes), whole(m.LabelRecoatFromMinutes), whole(m.LabelRecoatToMinutes), whole(m.LabelCureMinutes), onHand}
 }
 
 func optional(v *float64) string {

@@ -95,6 +95,30 @@ func TestWhatAMaterialsTableHasWrongIsSaidRowByRowAndNothingIsSaved(t *testing.T
 	assert.Equal(t, before, s.count("materials"))
 }
 
+func TestWhatALabelSaysGoesThroughATableAndIsRefusedWhereNoLabelSaysSo(t *testing.T) {
+	s := open(t)
+	head := "key,name,label_floor_min,label_recoat_from_min,label_recoat_to_min,label_cure_min\n"
+	imp := s.materials(head+"varnish,Water-based varnish,90,120,1440,10080\n", true)
+	require.True(t, imp.Saved, imp.Faults)
+	varnish := s.card("varnish")
+	assert.Equal(t, stores.LabelForm{LabelRead: true, LabelFloorMinutes: new(90), LabelRecoatFromMinutes: new(120), LabelRecoatToMinutes: new(1440), LabelCureMinutes: new(10080)}, varnish.LabelForm)
+	table, err := s.ExportMaterials(ctx)
+	require.NoError(t, err)
+	assert.Contains(t, string(table), ",90,120,1440,10080,")
+	again := s.materials(string(table), true)
+	assert.Zero(t, again.Changed+again.Added)
+
+	for _, wrong := range [][2]string{
+		{"varnish,Water-based varnish,90,,1440,\n", "label_recoat_from_min"}, {"varnish,Water-based varnish,,120,60,\n", "label_recoat_to_min"},
+		{"varnish,Water-based varnish,-1,,,\n", "label_floor_min"}, {"varnish,Water-based varnish,86401,,,\n", "label_floor_min"},
+		{"copy-paper,\"Copy paper, 80 g\",10,,,\n", "label_floor_min"},
+	} {
+		imp := s.materials(head+wrong[0], true)
+		require.Len(t, imp.Faults, 1, wrong[0])
+		assert.Equal(t, wrong[1], imp.Faults[0].Column)
+	}
+}
+
 func TestAMaterialsUnitAndCostStayWhereItIsKeptCountOf(t *testing.T) {
 	s := open(t)
 	_, err := s.Count(ctx, s.id("gel-medium"), stores.Counting{Quantity: "200 ml"})

@@ -30,6 +30,8 @@ var materialFields = []struct {
 	{"film_mm", "filmMm", true}, {"density", "density", true}, {"lasts", "lasts", true}, {"sheet_width_mm", "sheetWidthMm", true}, {"sheet_height_mm", "sheetHeightMm", true},
 	{"shelf_life_days", "shelfLifeDays", true}, {"open_life_days", "openLifeDays", true}, {"lead_days", "leadDays", true},
 	{"hazard", "hazard", false}, {"sort", "sort", false}, {"smallest_mm", "smallestMm", true},
+	{"label_floor_min", "labelFloorMinutes", true}, {"label_recoat_from_min", "labelRecoatFromMinutes", true},
+	{"label_recoat_to_min", "labelRecoatToMinutes", true}, {"label_cure_min", "labelCureMinutes", true},
 }
 
 // materialColumns are the header of a table of materials.

@@ -42,6 +42,8 @@ func (a *Area) Mount(api huma.API) {
 		})
 	huma.Register(api, huma.Operation{OperationID: "change-material", Method: http.MethodPut, Path: "/api/materials/{id}", Summary: "Change what is said of a material"},
 		edit(a.Change))
+	huma.Register(api, huma.Operation{OperationID: "read-label", Method: http.MethodPut, Path: "/api/materials/{id}/label", Summary: "Keep what a material's label says of its rests"},
+		edit(a.ReadLabel))
 	huma.Register(api, huma.Operation{OperationID: "archive-material", Method: http.MethodPost, Path: "/api/materials/{id}/archive", Summary: "Take a material out of the stores", DefaultStatus: http.StatusNoContent},
 		func(ctx context.Context, in *wire.Edit[wire.Versioned]) (*struct{}, error) {
 			return nil, a.Archive(ctx, in.ID, in.Body.Version)

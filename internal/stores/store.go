@@ -45,6 +45,16 @@ func LoadMaterials(tx *gorm.DB) (Materials, error) {
 	return materials, nil
 }
 
+// Has tells whether a material with the ID is in the stores.
+func (m Materials) Has(id uint64) bool {
+	for _, material := range m {
+		if material.ID == id {
+			return material.ArchivedAt == nil
+		}
+	}
+	return false
+}
+
 // whatIsLeft is the purchase at what is left of it, exact while nothing has been used.
 func (p Purchase) whatIsLeft() cost.Purchase {
 	if p.Left.Equal(p.Quantity) {

@@ -77,6 +77,7 @@ type MaterialForm struct {
 	// Sort is what natural blanks of several size classes are bought as, SmallestMm the smallest of this class.
 	Sort       string   `json:"sort" maxLength:"80"`
 	SmallestMm *float64 `json:"smallestMm,omitempty" minimum:"1" maximum:"3000"`
+	LabelForm
 }
 
 // NewMaterial is a material being added, with what a unit costs until one is bought.
@@ -142,7 +143,7 @@ func (f *MaterialForm) check() error {
 	case f.Sort != "" && f.Kind != Blank:
 		return problem.Invalid("sort", "only blanks are sorted into size classes")
 	}
-	return nil
+	return f.LabelForm.check(f.Kind)
 }
 
 // Add adds a material. Its key is made from its name.

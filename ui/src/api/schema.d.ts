@@ -455,6 +455,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/materials/{id}/label": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keep what a material's label says of its rests */
+        put: operations["read-label"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/materials/{id}/recipes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Recipes that are other than the label of a material they use */
+        get: operations["list-other-than-label"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/materials/{id}/take-out": {
         parameters: {
             query?: never;
@@ -954,6 +988,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/products/{id}/labels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A recipe held against the labels of its materials */
+        get: operations["get-labelled"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/products/{id}/learnt": {
         parameters: {
             query?: never;
@@ -1238,6 +1289,23 @@ export interface paths {
         put?: never;
         /** Take a receipt back */
         post: operations["take-back-receipt"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipes/labels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Save recipes as the labels of their materials say */
+        post: operations["follow-labels"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2133,6 +2201,76 @@ export interface components {
         Keep: {
             keep: boolean;
         };
+        LabelChange: {
+            /**
+             * Format: int64
+             * @description cured through, from its last coat
+             */
+            labelCureMinutes?: number;
+            /**
+             * Format: int64
+             * @description shortest rest after it is laid
+             */
+            labelFloorMinutes?: number;
+            labelRead?: boolean;
+            /**
+             * Format: int64
+             * @description another coat may follow from then
+             */
+            labelRecoatFromMinutes?: number;
+            /**
+             * Format: int64
+             * @description another coat must have followed by then
+             */
+            labelRecoatToMinutes?: number;
+            /** Format: int64 */
+            version: number;
+        };
+        LabelFollowing: {
+            products: components["schemas"]["ProductAsRead"][];
+        };
+        Labelled: {
+            changes: string[];
+            /** @description that the recipe lays or coats with */
+            materials: components["schemas"]["LabelledMaterial"][];
+            recipe: components["schemas"]["RecipeForm"];
+        };
+        LabelledMaterial: {
+            /** Format: int64 */
+            id: number;
+            /**
+             * Format: int64
+             * @description cured through, from its last coat
+             */
+            labelCureMinutes?: number;
+            /**
+             * Format: int64
+             * @description shortest rest after it is laid
+             */
+            labelFloorMinutes?: number;
+            labelRead?: boolean;
+            /**
+             * Format: int64
+             * @description another coat may follow from then
+             */
+            labelRecoatFromMinutes?: number;
+            /**
+             * Format: int64
+             * @description another coat must have followed by then
+             */
+            labelRecoatToMinutes?: number;
+            name: string;
+            /** Format: int64 */
+            version: number;
+        };
+        LabelledRecipe: {
+            changes: string[];
+            name: string;
+            /** Format: int64 */
+            productId: number;
+            /** Format: int64 */
+            version: number;
+        };
         Learnt: {
             /** @description newest first */
             batches: components["schemas"]["LearntBatch"][];
@@ -2338,6 +2476,27 @@ export interface components {
             id: number;
             /** @enum {string} */
             kind: "blank" | "medium" | "paint" | "sealer" | "paper" | "film" | "toner" | "ink" | "consumable" | "finish" | "packing" | "energy";
+            /**
+             * Format: int64
+             * @description cured through, from its last coat
+             */
+            labelCureMinutes?: number;
+            /**
+             * Format: int64
+             * @description shortest rest after it is laid
+             */
+            labelFloorMinutes?: number;
+            labelRead?: boolean;
+            /**
+             * Format: int64
+             * @description another coat may follow from then
+             */
+            labelRecoatFromMinutes?: number;
+            /**
+             * Format: int64
+             * @description another coat must have followed by then
+             */
+            labelRecoatToMinutes?: number;
             /** Format: double */
             lasts?: number;
             latestCost?: string;
@@ -2385,6 +2544,27 @@ export interface components {
             id: number;
             /** @enum {string} */
             kind: "blank" | "medium" | "paint" | "sealer" | "paper" | "film" | "toner" | "ink" | "consumable" | "finish" | "packing" | "energy";
+            /**
+             * Format: int64
+             * @description cured through, from its last coat
+             */
+            labelCureMinutes?: number;
+            /**
+             * Format: int64
+             * @description shortest rest after it is laid
+             */
+            labelFloorMinutes?: number;
+            labelRead?: boolean;
+            /**
+             * Format: int64
+             * @description another coat may follow from then
+             */
+            labelRecoatFromMinutes?: number;
+            /**
+             * Format: int64
+             * @description another coat must have followed by then
+             */
+            labelRecoatToMinutes?: number;
             /** Format: double */
             lasts?: number;
             latestCost?: string;
@@ -2439,6 +2619,27 @@ export interface components {
             hazard: string;
             /** @enum {string} */
             kind: "blank" | "medium" | "paint" | "sealer" | "paper" | "film" | "toner" | "ink" | "consumable" | "finish" | "packing" | "energy";
+            /**
+             * Format: int64
+             * @description cured through, from its last coat
+             */
+            labelCureMinutes?: number;
+            /**
+             * Format: int64
+             * @description shortest rest after it is laid
+             */
+            labelFloorMinutes?: number;
+            labelRead?: boolean;
+            /**
+             * Format: int64
+             * @description another coat may follow from then
+             */
+            labelRecoatFromMinutes?: number;
+            /**
+             * Format: int64
+             * @description another coat must have followed by then
+             */
+            labelRecoatToMinutes?: number;
             /** Format: double */
             lasts?: number;
             /**
@@ -2507,6 +2708,27 @@ export interface components {
             id: number;
             /** @enum {string} */
             kind: "blank" | "medium" | "paint" | "sealer" | "paper" | "film" | "toner" | "ink" | "consumable" | "finish" | "packing" | "energy";
+            /**
+             * Format: int64
+             * @description cured through, from its last coat
+             */
+            labelCureMinutes?: number;
+            /**
+             * Format: int64
+             * @description shortest rest after it is laid
+             */
+            labelFloorMinutes?: number;
+            labelRead?: boolean;
+            /**
+             * Format: int64
+             * @description another coat may follow from then
+             */
+            labelRecoatFromMinutes?: number;
+            /**
+             * Format: int64
+             * @description another coat must have followed by then
+             */
+            labelRecoatToMinutes?: number;
             /** Format: double */
             lasts?: number;
             latestCost?: string;
@@ -2676,6 +2898,27 @@ export interface components {
             hazard: string;
             /** @enum {string} */
             kind: "blank" | "medium" | "paint" | "sealer" | "paper" | "film" | "toner" | "ink" | "consumable" | "finish" | "packing" | "energy";
+            /**
+             * Format: int64
+             * @description cured through, from its last coat
+             */
+            labelCureMinutes?: number;
+            /**
+             * Format: int64
+             * @description shortest rest after it is laid
+             */
+            labelFloorMinutes?: number;
+            labelRead?: boolean;
+            /**
+             * Format: int64
+             * @description another coat may follow from then
+             */
+            labelRecoatFromMinutes?: number;
+            /**
+             * Format: int64
+             * @description another coat must have followed by then
+             */
+            labelRecoatToMinutes?: number;
             /** Format: double */
             lasts?: number;
             /**
@@ -3137,6 +3380,12 @@ export interface components {
             status: number;
             title: string;
             type?: string;
+        };
+        ProductAsRead: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            version: number;
         };
         ProductChange: {
             name: string;
@@ -4867,6 +5116,72 @@ export interface operations {
             };
         };
     };
+    "read-label": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LabelChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Material"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-other-than-label": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LabelledRecipe"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "take-out": {
         parameters: {
             query?: never;
@@ -5986,6 +6301,37 @@ export interface operations {
             };
         };
     };
+    "get-labelled": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Labelled"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "get-learnt": {
         parameters: {
             query?: never;
@@ -6578,6 +6924,37 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "follow-labels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LabelFollowing"];
+            };
+        };
         responses: {
             /** @description No Content */
             204: {

@@ -15,6 +15,7 @@ import CostCurve from './CostCurve.vue'
 import CostTable from './CostTable.vue'
 import FactsForm from './FactsForm.vue'
 import FindingList from './FindingList.vue'
+import LabelPanel from './LabelPanel.vue'
 import LearntPanel from './LearntPanel.vue'
 import NameForm from './NameForm.vue'
 import ProductPicture from './ProductPicture.vue'
@@ -85,7 +86,7 @@ function add(block: Step) {
   })
   adding.value = false
 }
-function take(proposed: Schemas['Draft']) {
+function take(proposed: Schemas['RecipeForm']) {
   recipe.change((f) =>
     Object.assign(f, { look: proposed.look, sheen: proposed.sheen, choices: proposed.choices, steps: proposed.steps }),
   )
@@ -244,6 +245,7 @@ onBeforeRouteLeave(() => !dirty.value || window.confirm('The recipe has changes 
         <CostCurve :curve="draft.curve" :at="12" />
       </section>
     </div>
+    <LabelPanel :key="product.id" :product-id="product.id" :dirty="dirty" @take="take" />
     <LearntPanel :product-id="product.id" :cost="draft.cost" @take="learn" />
   </template>
 </template>

@@ -17,7 +17,7 @@ const path = { params: { path: { id: props.card.id } } }
 
 async function save() {
   const { body, unread: field } = materialBody(form.value!)
-  if (field) return refuse(field, unreadable)
+  if (field) return refuse(field, unreadable(field))
   const unitCost = props.card.counted ? '' : plainDecimal(form.value!.unitCost)
   const saved = await act(() =>
     answerOf(api.PUT('/api/materials/{id}', { ...path, body: { ...body, unitCost, version: version.value } })),

@@ -17,7 +17,7 @@ const tooLarge = ref(false)
 
 const columns: Record<Table, string> = {
   materials:
-    'key, name, kind, unit, unit_cost, film_mm, density, lasts, sheet_width_mm, sheet_height_mm, shelf_life_days, open_life_days, lead_days, hazard, sort, smallest_mm',
+    'key, name, kind, unit, unit_cost, film_mm, density, lasts, sheet_width_mm, sheet_height_mm, shelf_life_days, open_life_days, lead_days, hazard, sort, smallest_mm, label_floor_min, label_recoat_from_min, label_recoat_to_min, label_cure_min',
   purchases: 'receipt, supplier, received_on, material, packs, pack, price, shipping, tax, rejects, note',
 }
 const needed: Record<Table, string> = {

@@ -3,6 +3,8 @@ import { computed } from 'vue'
 import { currency } from '../shared/money'
 import FieldRow from '../shared/FieldRow.vue'
 import TextField from '../shared/TextField.vue'
+import { laid } from './label'
+import LabelFields from './LabelFields.vue'
 import { materialNames as names, type MaterialText } from './materialForm'
 import { kinds, units } from './words'
 
@@ -116,6 +118,7 @@ const liquid = computed(() => form.value.unit === 'ml')
       maxlength="10"
     />
   </div>
+  <LabelFields v-if="laid(form.kind)" v-model="form" :fault="fault" />
   <FieldRow v-slot="f" :label="names.hazard!" :fault="fault('hazard')" hint="From its label and safety data sheet.">
     <textarea :id="f.id" v-model="form.hazard" class="pick" rows="2" maxlength="500" :aria-describedby="f.described" />
   </FieldRow>

@@ -11,6 +11,8 @@ import { dateOf, dayName, moment } from '../shared/time'
 import { say } from '../shared/toast'
 import { useTray } from '../shared/tray'
 import ChangeMaterial from './ChangeMaterial.vue'
+import { labelSaid, laid } from './label'
+import LabelledRecipes from './LabelledRecipes.vue'
 import LookOver from './LookOver.vue'
 import { causes, quantity, unitCost } from './words'
 
@@ -81,6 +83,8 @@ const mayReverse = (m: Schemas['Movement']) =>
     <p v-if="card.smallestMm" class="quiet">
       The smallest of this class is {{ card.smallestMm }} mm: size its prints to that.
     </p>
+    <p v-if="laid(card.kind)" class="quiet">Label: {{ labelSaid(card) }}.</p>
+    <LabelledRecipes v-if="laid(card.kind)" :id="card.id" />
     <p v-if="card.hazard" class="note">
       {{ card.hazard }} Follow the label and the safety data sheet; local codes and licensed practice come first.
     </p>

@@ -15,7 +15,7 @@ const form = ref(newMaterial())
 
 async function save() {
   const { body, unread: field } = materialBody(form.value)
-  if (field) return refuse(field, unreadable)
+  if (field) return refuse(field, unreadable(field))
   const unitCost = plainDecimal(form.value.unitCost) || '0'
   const added = await act(() => answerOf(api.POST('/api/materials', { body: { ...body, unitCost } })))
   if (!added) return

@@ -1,8 +1,10 @@
 import type { Schemas } from '../api/client'
+import { labelBody, labelNames, labelText, laid, noDuration, noLabel, type LabelText } from './label'
 import type { Kind, Unit } from './words'
 
 // A material as it is typed: numbers that may be left out are texts.
-export interface MaterialText extends Record<string, unknown> {
+export interface MaterialText extends Record<string, unknown>, LabelText {
+  labelRead: boolean
   name: string
   kind: Kind
   unit: Unit
@@ -20,8 +22,9 @@ export interface MaterialText extends Record<string, unknown> {
   unitCost: string
 }
 
-// unreadable is said of a number that cannot be read.
-export const unreadable = 'write a number, such as 2.5, or leave it empty'
+// unreadable is said of a field that cannot be read.
+export const unreadable = (field: string) =>
+  field.startsWith('label') ? noDuration : 'write a number, such as 2.5, or leave it empty'
 
 const numbers = [
   'filmMm',
@@ -50,6 +53,8 @@ export const newMaterial = (): MaterialText => ({
   sort: '',
   smallestMm: '',
   unitCost: '',
+  labelRead: false,
+  ...noLabel(),
 })
 
 export function materialText(m: Schemas['MaterialCard']): MaterialText {
@@ -57,6 +62,8 @@ export function materialText(m: Schemas['MaterialCard']): MaterialText {
   for (const n of numbers) text[n] = m[n] === undefined ? '' : String(m[n])
   return {
     ...text,
+    ...labelText(m),
+    labelRead: m.labelRead ?? false,
     name: m.name,
     kind: m.kind,
     unit: m.unit,
@@ -72,13 +79,18 @@ export function materialBody(t: MaterialText): { body: Omit<Schemas['NewMaterial
   const read: Record<string, number | undefined> = {}
   let unread = ''
   for (const n of numbers) {
+    if (n === 'filmMm' && t.unit !== 'ml') continue
     const text = t[n].trim().replace(',', '.')
     if (text === '') continue
     const value = Number(text)
     if (Number.isNaN(value)) unread ||= n
     else read[n] = value
   }
+  const label = laid(t.kind) ? labelBody(t) : { body: {}, unread: '' }
+  unread ||= label.unread
   const body = {
+    ...label.body,
+    labelRead: t.labelRead,
     name: t.name,
     kind: t.kind,
     unit: t.unit,
@@ -106,4 +118,5 @@ export const materialNames: Record<string, string> = {
   sort: 'Bought as (unsorted)',
   smallestMm: 'Smallest of this class, mm',
   unitCost: 'A unit costs',
+  ...labelNames,
 }

@@ -1,0 +1,45 @@
+<script setup lang="ts">
+import TextField from '../shared/TextField.vue'
+import { labelFields, labelNames, type LabelText } from './label'
+
+// What the label of a material says of its rests.
+defineProps<{ fault: (field: string) => string }>()
+const form = defineModel<LabelText>({ required: true })
+</script>
+
+<template>
+  <fieldset>
+    <legend>On its label</legend>
+    <p class="quiet">As 45 min, 8 h or 3 d; empty where it says nothing. Recipes keep to it.</p>
+    <div class="pair">
+      <TextField
+        v-for="f in labelFields"
+        :key="f"
+        v-model="form[f]"
+        :label="labelNames[f]"
+        :fault="fault(f)"
+        maxlength="20"
+      />
+    </div>
+  </fieldset>
+</template>
+
+<style scoped>
+fieldset {
+  display: grid;
+  gap: 6px;
+  margin: 0;
+  padding: 0;
+  border: 0;
+}
+legend {
+  padding: 0;
+  font-weight: 650;
+}
+.pair {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(130px, 1fr));
+  gap: 10px;
+  align-items: start;
+}
+</style>
