@@ -271,7 +271,7 @@ func (p *Promise) place(s *Schedule, order orders.Order) {
 	last := s.lastJobFor(order)
 	if last == nil {
 		if r.State == ReadyNot {
-			p.HoldUp = "not even one piece fits a sitting and the rack; look at the hours and the rack in Workshop"
+			p.HoldUp = noLotFits
 		}
 		return
 	}

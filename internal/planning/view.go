@@ -156,7 +156,33 @@ func (a *Area) Days(ctx context.Context, from workshop.Date, days int) (p Plan, 
 			p.Unplanned = append(p.Unplanned, u)
 		}
 	}
+	p.Unplanned = append(p.Unplanned, s.misfits()...)
 	return p, nil
+}
+
+// noLotFits is why demand is in no lot at all.
+const noLotFits = "not even one piece fits a sitting and the rack; look at the hours and the rack in Workshop"
+
+// misfits are the products wanted of which no lot can be made up.
+func (s *Schedule) misfits() (list []Unplanned) {
+	inLots := map[uint64]bool{}
+	for _, j := range s.Jobs {
+		for _, want := range j.Wants {
+			inLots[want] = true
+		}
+	}
+	left := map[uint64]int{}
+	for _, want := range s.Wants {
+		if !inLots[want.WantID] {
+			left[want.ProductID]++
+		}
+	}
+	for _, p := range s.Products {
+		if pieces := left[p.ID]; pieces > 0 {
+			list = append(list, Unplanned{Product: p.Name, Pieces: pieces, Reason: noLotFits})
+		}
+	}
+	return list
 }
 
 // warnings are what is overfull, in words.

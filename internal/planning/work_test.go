@@ -164,6 +164,20 @@ func TestAFullRackHoldsTheNextLotBack(t *testing.T) {
 	assert.True(t, p.HoldUpUntil.After(monday.AddDate(0, 0, 1)))
 }
 
+func TestDemandOfWhichNotOnePieceFitsIsListedWithoutAPlace(t *testing.T) {
+	b := newBench(t)
+	b.order("2027-03-12", 7)
+	b.change(func(w *workshop.Workshop) {
+		w.People[0].Hours = w.People[0].Hours[:1]
+		w.People[0].Hours[0].ToMinute = w.People[0].Hours[0].FromMinute + 10
+	})
+	p := b.days()
+	require.Len(t, p.Unplanned, 1)
+	assert.Equal(t, planning.Unplanned{Product: "Lamp", Pieces: 7, Reason: "not even one piece fits a sitting and the rack; look at the hours and the rack in Workshop"}, p.Unplanned[0])
+	b.change(func(w *workshop.Workshop) { w.People[0].Hours[0].ToMinute += 180 })
+	assert.Empty(t, b.days().Unplanned)
+}
+
 func TestWhatFindsNoPlaceSaysWhy(t *testing.T) {
 	b := newBench(t)
 	b.make(20)
