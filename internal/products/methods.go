@@ -13,6 +13,7 @@ import (
 	"tidykiln/core/craft"
 	"tidykiln/internal/document"
 	"tidykiln/internal/problem"
+	"tidykiln/internal/stores"
 )
 
 // Methods maps the library by key: the built-in methods and the owner's own.
@@ -167,16 +168,7 @@ func (a *Area) MethodFromRecipe(ctx context.Context, productID uint64, in Method
 		if m, known = basis.Methods[p.Method]; !known {
 			return problem.Conflict(problem.Moved, "The method of this product is no longer in the library.")
 		}
-		m.Steps = nil
-		for _, s := range p.Recipe.Document.Steps {
-			s.Uses = slices.Clone(s.Uses)
-			for i, u := range s.Uses {
-				if basis.Materials[u.Material].Kind == "blank" {
-					s.Uses[i].Material = "blank"
-				}
-			}
-			m.Steps = append(m.Steps, craft.MethodStep{Step: s})
-		}
+		m.Steps = p.Recipe.Document.MethodSteps(m, p.Blank, func(key string) bool { return basis.Materials[key].Kind == stores.Blank })
 		return nil
 	})
 	if err != nil {
