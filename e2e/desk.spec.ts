@@ -1,6 +1,6 @@
 import { expect, type Page } from '@playwright/test'
 import { card, resting, takeUp } from './bench'
-import { test } from './device'
+import { open, test } from './device'
 import { startStudio } from './studio.mjs'
 
 // What is done at the desk, and what happens when two people do it at once.
@@ -173,4 +173,40 @@ test('the server going away is said calmly, and what was typed is kept', async (
   await page.unroute('**/api/**')
   // it goes on by itself
   await expect(page.getByRole('heading', { name: 'Kept through the storm' })).toBeVisible()
+})
+
+test('a batch made before is entered on one page, and one begun before goes on at the bench', async ({ page }) => {
+  await open(page, `${studio.url}/notebook/batches`)
+  await page.getByRole('link', { name: 'Enter one made before' }).click()
+  await page.getByLabel('Of', { exact: true }).selectOption({ label: 'Ferry mug' })
+  await page.getByLabel('Pieces started').fill('6')
+  await page.getByRole('button', { name: 'Work out when each step was' }).click()
+  await page.getByLabel('Look and decide: lost').fill('1')
+  await page.getByLabel('Look and decide: lost').press('Tab')
+  await page.getByRole('button', { name: 'Enter the batch' }).click()
+  await expect(page.getByText('say in a word what happened').first()).toBeVisible()
+  await page.getByLabel('Look and decide: why they were lost').fill('ghost at the rim')
+  // What comes after a step that is moved moves along.
+  const pack = await page.getByLabel('Pack: begun at').inputValue()
+  const first = page.getByLabel('Wipe off lint: begun at')
+  const [hour, minute] = (await first.inputValue()).split(':').map(Number)
+  await first.fill(`${String(hour! - 1).padStart(2, '0')}:${String(minute).padStart(2, '0')}`)
+  await first.press('Tab')
+  await expect(page.getByLabel('Pack: begun at')).not.toHaveValue(pack)
+  await page.getByRole('button', { name: 'Enter the batch' }).click()
+  const there = page.getByRole('button', { name: 'It was there: put the stores right' })
+  await expect(there.or(page.getByText(/Batch \d+ is entered/))).toBeVisible()
+  if (await there.isVisible()) await there.click()
+  await expect(page.getByText(/Batch \d+ is entered/)).toBeVisible()
+  await expect(page.getByRole('button', { name: /Ferry mug 5 of 6 good, 1 spoiled/ })).toBeVisible()
+
+  await open(page, `${studio.url}/notebook/batches/new`)
+  await page.getByLabel('Of', { exact: true }).selectOption({ label: 'Ferry mug' })
+  await page.getByLabel('Pieces started').fill('2')
+  await page.getByRole('button', { name: 'Work out when each step was' }).click()
+  await page.getByRole('checkbox', { name: /^Look and decide/ }).uncheck()
+  await page.getByRole('button', { name: 'Enter it, 3 of 6 steps done' }).click()
+  await expect(there.or(page.getByText(/Batch \d+ is entered/))).toBeVisible()
+  if (await there.isVisible()) await there.click()
+  await expect(page).toHaveURL(/\/plan/)
 })

@@ -61,6 +61,7 @@ const states: Record<string, State> = {
   'Stores with a new material, refused': { path: '/stores?tray=new-material', shows: 'this cannot be empty', open: (page) => page.getByRole('button', { name: 'Add it' }).click() },
   'Stores with a receipt': { path: '/stores?tray=receipt:1', shows: 'Sorted into classes' },
   Notebook: { path: '/notebook', shows: 'Cloudy or grey when dry' },
+  'A batch made before': { path: '/notebook/batches/new', shows: 'Work out when each step was' },
   'Notebook with a sign': { path: '/notebook?product=1&sign=lifted', shows: 'Change the recipe so' },
   'A batch': { path: '/?tray=batch:3', shows: 'Batch card to print' },
   Product: { path: '/products/1', shows: 'What a piece costs' },

@@ -23,6 +23,7 @@ const pages = [
   '/stores',
   '/stores?view=shelf',
   '/notebook',
+  '/notebook/batches/new',
   '/workshop',
   '/nowhere',
 ]

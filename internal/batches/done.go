@@ -24,6 +24,8 @@ type Done struct {
 	AcceptShort bool `json:"acceptShort,omitempty"`
 	// AcceptLong enters a step that lasted longer than anybody works in one go.
 	AcceptLong bool `json:"acceptLong,omitempty"`
+	// past says that it is entered with a whole batch that was made before.
+	past bool
 }
 
 // SpoiledPiece is a piece that is lost, and why.
@@ -127,7 +129,7 @@ func (a *Area) finish(tx *gorm.DB, r *Run, l Lot, b Batch, in Done) error {
 	if err := tx.Create(&outcomes).Error; err != nil {
 		return fmt.Errorf("noting how the pieces came out: %w", err)
 	}
-	if err := a.drawFor(tx, *r, b, outcomes, in.AcceptShort); err != nil {
+	if err := a.drawFor(tx, *r, b, outcomes, in); err != nil {
 		return err
 	}
 	if err := a.movePieces(tx, *r, l, b, pieces, outcomes); err != nil {

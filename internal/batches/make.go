@@ -51,8 +51,7 @@ func (a *Area) Make(ctx context.Context, in NewBatch) (b Batch, err error) {
 		if err != nil {
 			return err
 		}
-		b = Batch{ProductID: p.ID, ProductName: p.Name, RecipeID: p.Recipe.ID, Recipe: bench, Blank: p.Blank, Picture: p.Picture, Signature: basis.Signature(p), ProofStep: max(0, bench.LastRemoval()),
-			State: Open, CreatedAt: a.now(), Version: 1}
+		b = newBatch(p, basis, a.now())
 		if in.Pilot && len(in.Lots) > 1 {
 			b.PilotLot = new(1)
 		}
@@ -65,6 +64,13 @@ func (a *Area) Make(ctx context.Context, in NewBatch) (b Batch, err error) {
 		return noteOverrides(tx, b, overrides, a.now())
 	})
 	return b, err
+}
+
+// newBatch is an open batch of a product with the recipe it has now.
+func newBatch(p products.Product, basis products.Basis, at time.Time) Batch {
+	bench := p.Bench()
+	return Batch{ProductID: p.ID, ProductName: p.Name, RecipeID: p.Recipe.ID, Recipe: bench, Blank: p.Blank, Picture: p.Picture, Signature: basis.Signature(p), ProofStep: max(0, bench.LastRemoval()),
+		State: Open, CreatedAt: at, Version: 1}
 }
 
 // noteOverrides puts the stops that were overruled on the batch's record.
@@ -89,13 +95,18 @@ func (in NewBatch) check(p products.Product, bench craft.Recipe, w workshop.Work
 		}
 		total += n
 	}
-	started := len(in.WantIDs) + in.Extras
-	switch {
-	case started < 1 || started > craft.MostPieces:
-		return problem.Invalid("extras", "start from 1 to %d pieces", craft.MostPieces)
-	case total != started:
+	if started := len(in.WantIDs) + in.Extras; total != started {
 		return problem.Invalid("lots", "the lots hold %d pieces, and %d are to be started", total, started)
-	case p.Lettered && in.Extras > 0:
+	}
+	return in.checkPieces(p)
+}
+
+// checkPieces refuses numbers of pieces that no batch of the product has.
+func (in NewBatch) checkPieces(p products.Product) error {
+	if started := len(in.WantIDs) + in.Extras; started < 1 || started > craft.MostPieces {
+		return problem.Invalid("extras", "start from 1 to %d pieces", craft.MostPieces)
+	}
+	if p.Lettered && in.Extras > 0 {
 		return problem.Invalid("extras", "every %s carries a name, so none can be started without one", p.Name)
 	}
 	return nil

@@ -14,7 +14,7 @@ import (
 // drawFor takes from the stores what a step took for its pieces. What went into
 // pieces that were lost is kept apart; a blank that has been through the step
 // before, reworked or again, is not taken twice.
-func (a *Area) drawFor(tx *gorm.DB, r Run, b Batch, outcomes []Outcome, acceptShort bool) error {
+func (a *Area) drawFor(tx *gorm.DB, r Run, b Batch, outcomes []Outcome, in Done) error {
 	step := b.Recipe.Steps[r.Step]
 	if len(step.Uses) == 0 || len(outcomes) == 0 {
 		return nil
@@ -40,7 +40,7 @@ func (a *Area) drawFor(tx *gorm.DB, r Run, b Batch, outcomes []Outcome, acceptSh
 		d.Spoiled = d.Quantity.Mul(decimal.NewFromInt(int64(tallyOf(outcomes)[Spoiled]))).DivRound(decimal.NewFromInt(int64(len(outcomes))), stock.Places)
 		drawings = append(drawings, d)
 	}
-	work := stores.Work{BatchID: b.ID, RunID: &r.ID, At: *r.EndedAt, AcceptShort: acceptShort, Note: fmt.Sprintf("%s, batch %d", step.Name, b.Number)}
+	work := stores.Work{BatchID: b.ID, RunID: &r.ID, At: *r.EndedAt, AcceptShort: in.AcceptShort, Past: in.past, Note: fmt.Sprintf("%s, batch %d", step.Name, b.Number)}
 	return a.stores.Draw(tx, work, drawings)
 }
 

@@ -60,6 +60,16 @@ func (a *Area) Mount(api huma.API) {
 			p, err := a.Past(ctx, in.Page)
 			return &wire.Body[PastPage]{Body: p}, err
 		})
+	huma.Register(api, huma.Operation{OperationID: "propose-past", Method: http.MethodPost, Path: "/api/past-batches/times", Summary: "When the steps of a batch begun at a moment would have been done"},
+		func(ctx context.Context, in *wire.Body[PastTimes]) (*wire.Body[PastProposal], error) {
+			p, err := a.ProposePast(ctx, in.Body)
+			return &wire.Body[PastProposal]{Body: p}, err
+		})
+	huma.Register(api, huma.Operation{OperationID: "enter-past", Method: http.MethodPost, Path: "/api/past-batches", Summary: "Enter a batch that was made, or begun, before", DefaultStatus: http.StatusCreated},
+		func(ctx context.Context, in *wire.Body[PastBatch]) (*wire.Body[Made], error) {
+			b, err := a.EnterPast(ctx, in.Body)
+			return &wire.Body[Made]{Body: Made{ID: b.ID, Number: b.Number}}, err
+		})
 	huma.Register(api, huma.Operation{OperationID: "get-account", Method: http.MethodGet, Path: "/api/batches/{id}/account", Summary: "A batch as it was planned and as it really went"},
 		func(ctx context.Context, in *wire.ByID) (*wire.Body[Account], error) {
 			acc, err := a.Account(ctx, in.ID)

@@ -284,6 +284,11 @@ func (s studio) sound(o operation) any {
 		return map[string]any{"customer": "Heron Club", "dueOn": s.read(o, "dueOn"), "note": "words", "agreed": []any{}, "version": s.read(o, "version"),
 			"lines": []any{map[string]any{"lineId": s.read(o, "lines", 0, "lineId"), "unitPrice": "15.50", "wants": []any{
 				map[string]any{"wantId": s.read(o, "lines", 0, "pieces", 0, "wantId"), "lettering": s.read(o, "lines", 0, "pieces", 0, "lettering")}}}}}
+	case "propose-past":
+		return map[string]any{"productId": 3, "pieces": 2, "begunAt": "2027-04-26T09:00:00Z"}
+	case "enter-past":
+		return map[string]any{"productId": 3, "wantIds": []any{}, "extras": 2, "personId": 1, "acceptRisk": true, "acceptShort": true,
+			"steps": []any{map[string]any{"startedAt": "2027-04-26T09:00:00Z", "minutes": 12, "lost": []any{2}, "reason": "words"}}}
 	case "recalibrate":
 		return map[string]any{"material": "gel-medium", "version": s.read("/api/products/1", "version")}
 	case "add-outlet":

@@ -27,6 +27,8 @@ type Work struct {
 	Note    string
 	// AcceptShort takes what the stores lack as found by a count.
 	AcceptShort bool
+	// Past is work entered long after: what was counted since has left the books with the count.
+	Past bool
 }
 
 // Draw takes materials for a step of a batch. Where the stores hold too little
@@ -46,6 +48,9 @@ func (a *Area) Draw(tx *gorm.DB, w Work, drawings []Drawing) error {
 		m, known := materials[d.MaterialKey]
 		if !known {
 			return fmt.Errorf("drawing on the stores: there is no material %s", d.MaterialKey)
+		}
+		if w.Past && m.CountedAt != nil && m.CountedAt.After(w.At) {
+			m.Counted = false
 		}
 		if short := d.Quantity.Sub(m.OnHand); m.Counted && short.IsPositive() {
 			if !w.AcceptShort {

@@ -87,6 +87,24 @@ func (p Person) off(day Date) bool {
 	return slices.ContainsFunc(p.DaysOff, func(d DaysOff) bool { return d.FirstDay <= day && day <= d.LastDay })
 }
 
+// FirstOpening is the first moment, not before one, from which anyone works so
+// many minutes in one go; the moment itself when nobody does within a fortnight.
+func (w Workshop) FirstOpening(from time.Time, minutes int) time.Time {
+	first := from
+	for _, p := range w.People {
+		for _, open := range p.Open(from, from.AddDate(0, 0, 14), w.Location()) {
+			if open[1].Sub(open[0]) < time.Duration(minutes)*time.Minute {
+				continue
+			}
+			if first.Equal(from) && !open[0].Equal(from) || open[0].Before(first) {
+				first = open[0]
+			}
+			break
+		}
+	}
+	return first
+}
+
 // Longest is the longest stretch, in minutes, that anyone works in one go in an ordinary week.
 func (w Workshop) Longest() int {
 	longest := 0

@@ -816,6 +816,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/past-batches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Enter a batch that was made, or begun, before */
+        post: operations["enter-past"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/past-batches/times": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** When the steps of a batch begun at a moment would have been done */
+        post: operations["propose-past"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plan": {
         parameters: {
             query?: never;
@@ -3253,10 +3287,48 @@ export interface components {
             /** @enum {string} */
             state: "finished" | "abandoned";
         };
+        PastBatch: {
+            acceptRisk?: boolean;
+            /** @description puts stock that the stores did not know of on their books */
+            acceptShort?: boolean;
+            /**
+             * Format: int64
+             * @description pieces that no order wanted
+             */
+            extras: number;
+            /** Format: int64 */
+            personId: number;
+            /** Format: int64 */
+            productId: number;
+            steps: components["schemas"]["PastStep"][];
+            /** @description wants that its first pieces were made for, in this order */
+            wantIds: number[];
+        };
         PastPage: {
             batches: components["schemas"]["Past"][];
             /** Format: int64 */
             total: number;
+        };
+        PastProposal: {
+            /** @description all of the recipe, those still to come too */
+            steps: components["schemas"]["ProposedStep"][];
+        };
+        PastStep: {
+            lost?: number[];
+            /** Format: int64 */
+            minutes: number;
+            /** @description why they were lost */
+            reason?: string;
+            /** Format: date-time */
+            startedAt: string;
+        };
+        PastTimes: {
+            /** Format: date-time */
+            begunAt: string;
+            /** Format: int64 */
+            pieces: number;
+            /** Format: int64 */
+            productId: number;
         };
         PerPiece: {
             labour: string;
@@ -3451,6 +3523,14 @@ export interface components {
             toLate: boolean;
             toOn: string;
             worse: boolean;
+        };
+        ProposedStep: {
+            /** Format: int64 */
+            minutes: number;
+            name: string;
+            past: boolean;
+            /** Format: date-time */
+            startedAt: string;
         };
         Ranked: {
             about: string;
@@ -5899,6 +5979,72 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "enter-past": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PastBatch"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "propose-past": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PastTimes"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PastProposal"];
+                };
             };
             /** @description Error */
             default: {

@@ -34,6 +34,11 @@ export const router = createRouter({
       component: () => import('../batches/PastBatches.vue'),
       meta: { title: 'Past batches' },
     },
+    {
+      path: '/notebook/batches/new',
+      component: () => import('../batches/PastBatchPage.vue'),
+      meta: { title: 'A batch made before' },
+    },
     { path: '/workshop', component: () => import('../workshop/WorkshopPage.vue'), meta: { title: 'Workshop' } },
     { path: '/:rest(.*)*', component: () => import('./NothingHere.vue'), meta: { title: 'Nothing here' } },
   ],

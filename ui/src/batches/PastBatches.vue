@@ -20,6 +20,7 @@ const pages = computed(() => Math.max(1, Math.ceil((data.value?.total ?? 0) / 40
 <template>
   <div class="head">
     <h1>Past batches</h1>
+    <RouterLink class="word" to="/notebook/batches/new">Enter one made before</RouterLink>
     <RouterLink class="word" to="/notebook">What went wrong?</RouterLink>
   </div>
   <p v-if="error" class="empty">{{ error.message }}</p>
