@@ -92,7 +92,11 @@ func TestASecondSideTakesItsOwnLayRestMediumPrintAndRemoval(t *testing.T) {
 						rests++
 					}
 				}
-				assert.Equal(t, 2, rests, "%s: one side after the other", m.Key)
+				sittings := 2
+				if two.Shape.Kind == shape.Cylinder {
+					sittings = 1 // it stands, and no side touches anything
+				}
+				assert.Equal(t, sittings, rests, "%s: one side after the other where they touch what they lie on", m.Key)
 			}
 		}
 	}

@@ -252,9 +252,61 @@ func TestCautionsGoWithTheWork(t *testing.T) {
 		{craft.Step{Do: craft.Seal, With: craft.Resin}, slice, "mixing ratio"},
 		{craft.Step{Do: craft.ApplyDecal}, craft.Blank{Surface: craft.Glass, HoldsFlame: true}, "below the flame line"},
 		{craft.Step{Do: craft.PrintOut}, slice, "permission"},
+		{craft.Step{Do: craft.Degrease}, craft.Blank{Surface: craft.Plastic}, "hidden spot"},
 	} {
 		assert.Contains(t, joined(c.step, c.blank), c.says, c.step.Do)
 	}
 	assert.NotContains(t, joined(craft.Step{Do: craft.Pack}, craft.Blank{Surface: craft.Glass}), "flame")
 	assert.Empty(t, craft.CautionsFor(craft.Step{Do: craft.Buff}, slice))
+}
+
+func TestPrintingIsDoneInARestWhereThereIsOneBeforeThePictureGoesOn(t *testing.T) {
+	bottle := craft.Blank{Surface: craft.Glass, Shape: shape.Shape{Kind: shape.Cylinder, Diameter: 75, Height: 200}}
+	for key, host := range map[string]string{"tape-lift": "delabel", "decal-face-up": "delabel", "decal-ink-backed": "delabel", "decal-sprayed-ground": "wipe-solvent"} {
+		r, err := method(t, key).Propose(craft.Ask{Blank: bottle, Look: craft.Crisp, Material: "x"})
+		require.NoError(t, err)
+		i := slices.IndexFunc(r.Steps, func(s craft.Step) bool { return s.Do == craft.PrintOut })
+		assert.Equal(t, host, r.Steps[i].Inside, key)
+	}
+	r, err := method(t, "tape-lift").Propose(craft.Ask{Blank: craft.Blank{Surface: craft.CeramicGlazed, Shape: slice.Shape}, Look: craft.Crisp, Material: "x"})
+	require.NoError(t, err)
+	assert.Empty(t, r.Steps[0].Inside, "no label to soak off, no rest to print in")
+}
+
+func TestDarkPorousBlanksTakeTwoCoatsOfBaseAndPaintedOnesWeather(t *testing.T) {
+	count := func(key string, b craft.Blank, look craft.Look, do craft.Do) (n int) {
+		b.Shape = slice.Shape
+		r, err := method(t, key).Propose(craft.Ask{Blank: b, Look: look, Material: "x"})
+		require.NoError(t, err)
+		for _, s := range r.Steps {
+			if s.Do == do {
+				n++
+			}
+		}
+		return n
+	}
+	for _, surface := range []craft.Surface{craft.Stone, craft.Canvas, craft.CeramicUnglazed} {
+		assert.Equal(t, 2, count("gel-lift", craft.Blank{Surface: surface, Tone: craft.Dark}, craft.Crisp, craft.PaintBase), surface)
+		assert.Zero(t, count("gel-lift", craft.Blank{Surface: surface, Tone: craft.Light}, craft.Crisp, craft.PaintBase), surface)
+	}
+	for _, key := range []string{"gel-lift", "varnish-lift", "quick-gel", "transfer-cream", "transfer-lotion", "photo-medium"} {
+		assert.Equal(t, 1, count(key, craft.Blank{Surface: craft.StonePainted}, craft.Weathered, craft.SandEdges), key)
+		assert.Equal(t, 1, count(key, craft.Blank{Surface: craft.WoodPainted}, craft.Weathered, craft.SandEdges), key)
+		assert.Zero(t, count(key, craft.Blank{Surface: craft.WoodPainted}, craft.Crisp, craft.SandEdges), key)
+	}
+}
+
+func TestDecalsGoOnOneSideAfterTheOtherUnlessTheBlankStands(t *testing.T) {
+	lays := func(b craft.Blank) (n int) {
+		r, err := method(t, "decal-face-up").Propose(craft.Ask{Blank: b, Look: craft.Crisp, Material: "x"})
+		require.NoError(t, err)
+		for _, s := range r.Steps {
+			if s.Do == craft.ApplyDecal {
+				n++
+			}
+		}
+		return n
+	}
+	assert.Equal(t, 2, lays(craft.Blank{Surface: craft.CeramicGlazed, Shape: slice.Shape, Sides: 2}), "it lies on the fresh one")
+	assert.Equal(t, 1, lays(craft.Blank{Surface: craft.MetalCoated, Shape: shape.Shape{Kind: shape.Cylinder, Diameter: 80, Height: 160}, Sides: 2}))
 }

@@ -3,6 +3,8 @@ package craft
 import (
 	"fmt"
 	"slices"
+
+	"tidykiln/core/shape"
 )
 
 // takes tells whether a kind of work can be done on the blank, or need be: a
@@ -40,9 +42,11 @@ func (m Method) sides(steps []MethodStep, ask Ask) (written []Step) {
 }
 
 // eachSideAlone tells whether every printed side has the step to itself: not
-// where the sides do not touch what they lie on, but always in the press.
+// where the sides do not touch what they lie on, as on anything round that
+// stands, but always in the press.
 func (s MethodStep) eachSideAlone(b Blank) bool {
-	return s.EachSide && (!b.SidesApart || s.Do == Press)
+	apart := b.SidesApart || b.Shape.Kind == shape.Cylinder
+	return s.EachSide && (!apart || s.Do == Press)
 }
 
 // write is a step of the method for what is asked.
