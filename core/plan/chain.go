@@ -66,6 +66,9 @@ func (r *run) rollBack(to int) {
 	r.undo = r.undo[:to]
 }
 
+// HeldBack is why a step starts no sooner than its NotBefore.
+const HeldBack = "held back"
+
 // place puts link i and all after it as early as possible, not before low.
 // When that fails it returns the earliest start of link i-1 that might do
 // better (never: none would).
@@ -74,6 +77,9 @@ func (r *run) place(i int, low bound) (retry bound, ok bool) {
 		return r.placePinned(i, pin, low)
 	}
 	step := &r.job.needs[r.links[i].step]
+	if step.notBefore > low.at {
+		low.moveTo(step.notBefore, HeldBack, step.notBefore)
+	}
 	for {
 		at, reached, found := r.p.nextStart(step, low, nil)
 		if !found.ok {

@@ -52,6 +52,9 @@ type Step struct {
 	// Apart names resources that must be idle while the step runs and so many
 	// minutes before and after. It is not part of the file format.
 	Apart map[string]int `json:"-"`
+	// NotBefore holds the step back until a moment; nil: nothing does. What
+	// comes before it in its job goes on meanwhile. It is not part of the file format.
+	NotBefore *time.Time `json:"-"`
 	// Inside names an earlier step within whose rest this one lies.
 	Inside string `json:"inside,omitempty"`
 	Rest   *Rest  `json:"rest,omitempty"`

@@ -47,6 +47,9 @@ func asked(j Job) string {
 	}
 	for _, s := range j.Steps {
 		fmt.Fprint(&b, "|", s.ID, s.Minutes, s.Uses, s.OneOf, s.Apart, s.Inside)
+		if s.NotBefore != nil {
+			fmt.Fprint(&b, s.NotBefore.UnixNano())
+		}
 		if s.Rest != nil {
 			fmt.Fprint(&b, s.Rest.Min, s.Rest.Uses)
 			if s.Rest.Max != nil {

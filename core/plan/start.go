@@ -138,6 +138,8 @@ func hoursReason(id, by string) string {
 type needs struct {
 	Step
 	ways []way
+	// notBefore holds it back; always when nothing does.
+	notBefore moment
 }
 
 type way struct {
@@ -153,7 +155,10 @@ type need struct {
 
 // needsOf looks up what a step takes.
 func (p *planner) needsOf(step Step) needs {
-	n := needs{Step: step}
+	n := needs{Step: step, notBefore: always}
+	if step.NotBefore != nil {
+		n.notBefore = p.moment(*step.NotBefore)
+	}
 	hands := step.OneOf
 	if len(hands) == 0 {
 		hands = []string{""}

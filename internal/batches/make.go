@@ -43,8 +43,7 @@ func (a *Area) Make(ctx context.Context, in NewBatch) (b Batch, err error) {
 		if stop := basis.Stopped(p, overrides); stop != nil {
 			return problem.Conflict(problem.Stopped, "%s: %s %s Or overrule it on the product's page, with a reason.", p.Name, stop.Why, stop.Fix)
 		}
-		bench := p.Bench()
-		if err := in.check(p, bench, basis.Workshop); err != nil {
+		if err := in.Check(p, basis.Workshop); err != nil {
 			return err
 		}
 		wants, err := in.claim(tx)
@@ -83,9 +82,10 @@ func noteOverrides(tx *gorm.DB, b Batch, overrides []products.Override, at time.
 	return nil
 }
 
-func (in NewBatch) check(p products.Product, bench craft.Recipe, w workshop.Workshop) error {
+// Check refuses numbers of pieces and lots that no batch of the product has.
+func (in NewBatch) Check(p products.Product, w workshop.Workshop) error {
 	total := 0
-	size := bench.LotSize(w.Sitting(), w.RackPlaces)
+	size := p.Bench().LotSize(w.Sitting(), w.RackPlaces)
 	for i, n := range in.Lots {
 		if n < 1 {
 			return problem.Invalid(fmt.Sprintf("lots[%d]", i), "a lot holds at least one piece")

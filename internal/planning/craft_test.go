@@ -12,6 +12,7 @@ import (
 	"tidykiln/core/craft"
 	"tidykiln/internal/batches"
 	"tidykiln/internal/planning"
+	"tidykiln/internal/problem"
 	"tidykiln/internal/products"
 	"tidykiln/internal/workshop"
 )
@@ -98,13 +99,23 @@ func TestLotsWaitForTheirPilotInThePlan(t *testing.T) {
 			starts[l.Lot][s.Name] = s
 		}
 	}
-	waits := map[int]bool{}
-	for _, r := range b.today().Ready {
-		waits[r.Lot] = r.WaitsForPilot
+	waits := func() map[int]bool {
+		waits := map[int]bool{}
+		for _, r := range b.today().Ready {
+			waits[r.Lot] = r.WaitsForPilot
+		}
+		return waits
 	}
-	assert.Equal(t, map[int]bool{1: false, 2: true}, waits)
+	assert.Equal(t, map[int]bool{1: false, 2: false}, waits(), "both can be sanded")
 	through := starts[1]["Clear the paper, second round"].End
 	assert.False(t, starts[2]["Lay"].Start.Before(*through))
+	assert.Equal(t, "the pilot piece of its batch goes first until "+through.Format("Monday 15:04"), starts[2]["Lay"].Because)
+	assert.True(t, starts[2]["Base coat"].End.Before(*through), "what comes before the lay does not wait")
+	for step := range 3 {
+		b.step(page.Lots[1].LotID, step)
+	}
+	b.at(2, "09:00")
+	assert.Equal(t, map[int]bool{1: false, 2: true}, waits())
 	_, err = b.planning.Batch(b.ctx, 999)
 	assert.ErrorContains(t, err, "no such batch")
 }
@@ -220,4 +231,41 @@ func TestAMissedWindowSaysWhatToDo(t *testing.T) {
 	missed := b.today().Ready[0].Missed
 	require.NotNil(t, missed)
 	assert.Contains(t, missed.Fix, "sand until evenly dull")
+}
+
+func TestABatchSaysBeforeItIsMadeUpWhichPromisesItsPilotMoves(t *testing.T) {
+	b := newBench(t)
+	o := b.order("2027-03-05", 4)
+	before := b.row(o.ID)
+	require.NotEqual(t, planning.ReadyLate, before.Readiness.State)
+	var wants []uint64
+	for _, l := range o.Lines {
+		for _, w := range l.Wants {
+			wants = append(wants, w.ID)
+		}
+	}
+	in := batches.NewBatch{ProductID: b.product, WantIDs: wants, Lots: []int{1, 3}, Pilot: true}
+	answer, err := b.planning.AskBatch(b.ctx, in)
+	require.NoError(t, err)
+	require.Len(t, answer.Moves, 1)
+	assert.True(t, answer.Moves[0].Worse)
+	assert.Equal(t, o.ID, answer.Moves[0].OrderID)
+	assert.Empty(t, answer.WithoutPilot)
+
+	_, err = b.batches.Make(b.ctx, in)
+	require.NoError(t, err)
+	after := b.row(o.ID)
+	assert.Equal(t, answer.Moves[0].ToOn, workshop.DateOf(*after.Readiness.At, time.UTC), "asked and made up come to the same")
+	assert.Equal(t, answer.Moves[0].ToLate, after.Readiness.State == planning.ReadyLate)
+
+	for field, in := range map[string]batches.NewBatch{
+		"body.productId": {ProductID: 999, Lots: []int{1}, Extras: 1},
+		"body.lots[0]":   {ProductID: b.product, Lots: []int{1 << 40}, Extras: 1},
+		"body.lots":      {ProductID: b.product, Lots: []int{2}, Extras: 1},
+	} {
+		_, err := b.planning.AskBatch(b.ctx, in)
+		var refused *problem.Problem
+		require.ErrorAs(t, err, &refused)
+		assert.Equal(t, field, refused.Errors[0].Location)
+	}
 }

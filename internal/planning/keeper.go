@@ -239,7 +239,7 @@ func (j *Job) take(old Job) {
 			j.Placed = append(j.Placed, p)
 		}
 	}
-	j.Done, j.Pressed, j.release = old.Done, old.Pressed, old.release
+	j.Done, j.Pressed, j.held = old.Done, old.Pressed, old.held
 }
 
 // KeepPlanning makes a plan after each change until ctx ends, so that promises

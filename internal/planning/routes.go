@@ -92,6 +92,11 @@ func (a *Area) Mount(api huma.API) {
 			c, err := a.Choose(ctx, in.Body)
 			return &wire.Body[Chosen]{Body: c}, err
 		})
+	huma.Register(api, huma.Operation{OperationID: "ask-batch", Method: http.MethodPost, Path: "/api/batches/ask", Summary: "Which promises making up a batch would move"},
+		func(ctx context.Context, in *wire.Body[batches.NewBatch]) (*wire.Body[BatchAnswer], error) {
+			answer, err := a.AskBatch(ctx, in.Body)
+			return &wire.Body[BatchAnswer]{Body: answer}, err
+		})
 	huma.Register(api, huma.Operation{OperationID: "get-batch", Method: http.MethodGet, Path: "/api/batches/{id}", Summary: "A batch, its lots and what happened to it"},
 		func(ctx context.Context, in *wire.ByID) (*wire.Body[BatchPage], error) {
 			page, err := a.Batch(ctx, in.ID)

@@ -3,6 +3,7 @@ package planning
 import (
 	"context"
 	"fmt"
+	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -48,9 +49,11 @@ type Job struct {
 	Pressed bool
 	// KeepsRests tells that no rest is cut under its usual length.
 	KeepsRests bool
-	// release is when the pilot piece of its batch is through; nil when it waits for none.
-	release *time.Time
-	steps   []plan.Step
+	// held says that its lay waits for the pilot piece of its batch.
+	held  bool
+	steps []plan.Step
+	// pilotJob is the job of the pilot piece of a batch that is not made up yet.
+	pilotJob string
 	// productID, blank and picture are those of a lot that is not made up yet.
 	productID uint64
 	blank     craft.Blank
@@ -91,7 +94,7 @@ func makeScheduleWith(ctx context.Context, s Snapshot, adjust func(*Schedule)) (
 func (s *Schedule) solve(ctx context.Context) (plan.Answer, error) {
 	problem := plan.Problem{Format: plan.ProblemFormat, From: s.from(), Resources: resources(s.Basis.Workshop, s.from())}
 	for _, j := range s.Jobs {
-		problem.Jobs = append(problem.Jobs, plan.Job{ID: j.ID, Release: j.release, Due: j.Due, Steps: j.steps})
+		problem.Jobs = append(problem.Jobs, plan.Job{ID: j.ID, Due: j.Due, Steps: j.steps})
 	}
 	return plan.Make(ctx, problem)
 }
@@ -225,43 +228,65 @@ func (s *Schedule) liftCeilings(a plan.Answer) bool {
 	return lifted
 }
 
-// holdForPilots lets lots that are not laid yet wait for the pilot piece of
-// their batch to be through removal.
+// holdForPilots lets the lay of lots wait for the pilot piece of their batch to
+// be through removal; what comes before it goes on meanwhile.
 func (s *Schedule) holdForPilots(a plan.Answer) bool {
 	held := false
 	for i := range s.Jobs {
 		j := &s.Jobs[i]
-		if j.Lot == nil || j.Batch.PilotLot == nil || j.Lot.Number == *j.Batch.PilotLot || !j.beforeLay() {
+		pilot, proof := s.pilotOf(*j)
+		lay := j.layStep()
+		if pilot == nil || lay < 0 {
 			continue
 		}
-		if through := s.pilotThrough(a, *j.Batch); through != nil && through.After(s.Now) {
-			j.release, held = through, true
+		if through := pilot.throughIn(a, proof); through != nil && through.After(s.Now) {
+			j.steps[lay].NotBefore, j.held, held = through, true, true
 		}
 	}
 	return held
 }
 
-// beforeLay tells whether the step that puts the picture on is still to come.
-func (j Job) beforeLay() bool {
-	for i, step := range j.Recipe.Steps {
-		if slices.ContainsFunc(step.Kinds(), craft.Do.Carries) {
-			return j.First <= i && !(j.First == i && j.steps[0].StartedAt != nil && j.steps[0].ID == stepID(i))
-		}
+// pilotOf is the job of the pilot piece that a job waits for, and the step it
+// must be through; nil when it waits for none.
+func (s *Schedule) pilotOf(j Job) (pilot *Job, proof int) {
+	if j.Lot != nil && (j.Batch.PilotLot == nil || j.Lot.Number == *j.Batch.PilotLot) || j.Lot == nil && j.pilotJob == "" {
+		return nil, 0
 	}
-	return false
+	i := slices.IndexFunc(s.Jobs, func(o Job) bool {
+		if j.Lot == nil {
+			return o.ID == j.pilotJob
+		}
+		return o.Lot != nil && o.Batch.ID == j.Batch.ID && o.Lot.Number == *j.Batch.PilotLot
+	})
+	switch {
+	case i < 0:
+		return nil, 0
+	case j.Lot == nil:
+		return &s.Jobs[i], max(0, j.Recipe.LastRemoval())
+	}
+	return &s.Jobs[i], j.Batch.ProofStep
 }
 
-// pilotThrough is when the plan has a batch's pilot piece through removal; nil
-// when it is through already, or is not planned.
-func (s *Schedule) pilotThrough(a plan.Answer, b batches.Batch) *time.Time {
-	for _, j := range s.Jobs {
-		if j.Lot == nil || j.Batch.ID != b.ID || j.Lot.Number != *b.PilotLot {
-			continue
-		}
-		for _, p := range a.Steps {
-			if p.Job == j.ID && p.Step == stepID(b.ProofStep) && b.ProofStep >= j.First {
-				return &p.End
-			}
+// layStep is the place, in what is planned, of the step that puts the picture
+// on; -1 when that is done, or in hand.
+func (j Job) layStep() int {
+	lay := j.lay()
+	return slices.IndexFunc(j.steps, func(s plan.Step) bool { return s.ID == stepID(lay) && s.StartedAt == nil })
+}
+
+// lay is the index of the recipe's step that puts the picture on; -1 without one.
+func (j Job) lay() int {
+	return slices.IndexFunc(j.Recipe.Steps, func(s craft.Step) bool { return slices.ContainsFunc(s.Kinds(), craft.Do.Carries) })
+}
+
+// throughIn is when a plan has the job through a step; nil when it is already, or is not planned.
+func (j Job) throughIn(a plan.Answer, step int) *time.Time {
+	if step < j.First {
+		return nil
+	}
+	for _, p := range a.Steps {
+		if p.Job == j.ID && p.Step == stepID(step) {
+			return &p.End
 		}
 	}
 	return nil
@@ -296,6 +321,9 @@ func (s *Schedule) take(a plan.Answer) {
 	}
 }
 
+// ceilingMinutes is how the plan speaks of a ceiling.
+var ceilingMinutes = regexp.MustCompile(`must start within (\d+) min of`)
+
 // inWords puts names in place of the plan's ids.
 func (s *Schedule) inWords(text string) string {
 	for id, name := range s.Names {
@@ -303,10 +331,14 @@ func (s *Schedule) inWords(text string) string {
 		text = strings.ReplaceAll(text, personID(id)+" busy", name+" is busy")
 		text = strings.ReplaceAll(text, "of "+personID(id)+" ", "of "+name+"’s time ")
 	}
+	text = ceilingMinutes.ReplaceAllStringFunc(text, func(m string) string {
+		minutes, _ := strconv.Atoi(ceilingMinutes.FindStringSubmatch(m)[1]) // digits, by the pattern
+		return "must start within " + craft.InHours(minutes) + " of"
+	})
 	if apart, found := strings.CutPrefix(text, "kept apart from "); found {
 		return "an hour and fresh air between spray and heat (" + strings.ReplaceAll(apart, "-", " ") + ")"
 	}
-	for _, fixed := range [][2]string{{"rack full", "the rack is full"}, {"rack overfull", "the rack is overfull"}, {"put down", "it was put down and waits for hands"}, {"opening hours", "working hours begin"}, {"release", "nothing holds it up"}} {
+	for _, fixed := range [][2]string{{"rack full", "the rack is full"}, {"rack overfull", "the rack is overfull"}, {"put down", "it was put down and waits for hands"}, {"opening hours", "working hours begin"}, {"release", "nothing holds it up"}, {plan.HeldBack, "the pilot piece of its batch goes first"}} {
 		if text == fixed[0] {
 			return fixed[1]
 		}
@@ -317,7 +349,7 @@ func (s *Schedule) inWords(text string) string {
 // untilInWords says until when the reason held, as people say it; nothing
 // where the start itself says so.
 func (s *Schedule) untilInWords(p plan.PlannedStep) string {
-	if p.Until.IsZero() {
+	if p.Until.IsZero() || strings.Contains(p.Because, "must start within") {
 		return ""
 	}
 	return " until " + s.momentInWords(p.Until)

@@ -92,7 +92,7 @@ type ReadyLot struct {
 	Missed    *MissedWindow `json:"missed,omitempty"`
 	PlannedAt *time.Time    `json:"plannedAt,omitempty"`
 	LastRunID *uint64       `json:"lastRunId,omitempty" doc:"the run that can be undone"`
-	// WaitsForPilot says that the plan holds the lot until its batch's pilot piece is through removal.
+	// WaitsForPilot says that it is to be laid now, and the plan holds it until its batch's pilot piece is through removal.
 	WaitsForPilot bool `json:"waitsForPilot"`
 	// WhileResting is when the rest is over within which this step is done.
 	WhileResting *time.Time `json:"whileResting,omitempty"`
@@ -175,7 +175,7 @@ func (s *Schedule) sort(t *Today, j Job) {
 		return
 	}
 	last := s.Bench.LastRun(*j.Lot)
-	ready := ReadyLot{LotFacts: facts, Since: j.Batch.CreatedAt, WaitsForPilot: j.release != nil}
+	ready := ReadyLot{LotFacts: facts, Since: j.Batch.CreatedAt, WaitsForPilot: j.held && j.Lot.NextStep == j.lay()}
 	if len(j.Placed) > 0 {
 		ready.PlannedAt = &j.Placed[0].Start
 	}

@@ -2,6 +2,7 @@ package planning_test
 
 import (
 	"context"
+	"strings"
 	"testing"
 	"time"
 
@@ -15,6 +16,22 @@ import (
 	"tidykiln/internal/products"
 	"tidykiln/internal/workshop"
 )
+
+func TestACeilingThatBindsIsSaidInHours(t *testing.T) {
+	b := newBench(t)
+	lot := b.make(2)
+	b.change(func(w *workshop.Workshop) {
+		w.People[0].DaysOff = []workshop.DaysOff{{FirstDay: "2027-03-03", LastDay: "2027-03-05"}}
+	})
+	page, err := b.planning.Lot(b.ctx, lot)
+	require.NoError(t, err)
+	var texts []string
+	for _, s := range page.Steps {
+		texts = append(texts, s.Because)
+	}
+	assert.Contains(t, strings.Join(texts, "\n"), "“Seal, second coat” must start within 47 h")
+	assert.NotRegexp(t, `within \d{3}`, strings.Join(texts, "\n"))
+}
 
 func TestALotGoesFromReadyToInHandToRestingToReady(t *testing.T) {
 	b := newBench(t)

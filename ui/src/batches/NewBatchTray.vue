@@ -8,8 +8,10 @@ import { now } from '../shared/clock'
 import FieldRow from '../shared/FieldRow.vue'
 import { dateOf, dayName } from '../shared/time'
 import { say } from '../shared/toast'
+import MoveList from '../planning/MoveList.vue'
 import OveragePanel from './OveragePanel.vue'
 import { freePrints, splitLots } from './lots'
+import { useBatchAsk } from './useBatchAsk'
 
 // Open demand of one product becomes a batch. id is the product, or 0.
 const props = defineProps<{ id: number }>()
@@ -74,6 +76,25 @@ const serves = computed(() => {
   }
   return [...by.values()]
 })
+const batch = computed(() => ({
+  productId: productId.value,
+  wantIds: wants.value.map((w) => w.wantId),
+  extras: extras.value,
+  lots: lots.value,
+  pilot: pilot.value,
+}))
+// What it would do to promises is asked of a batch that can be.
+const sound = computed(() =>
+  started.value >= 1 && lots.value.reduce((n, l) => n + l, 0) === started.value ? batch.value : null,
+)
+const { worse, pilotBreaks } = useBatchAsk(sound)
+// A pilot piece that would break a promise is not proposed, and that is said.
+const pilotLeftOut = ref(0)
+watch(pilotBreaks, (breaks) => {
+  if (!breaks || !choice.value || pilotLeftOut.value === choice.value.productId) return
+  pilotLeftOut.value = choice.value.productId
+  pilot.value = false
+})
 const free = computed(() => freePrints(started.value, choice.value?.onSheet ?? 0))
 const lotFault = computed(
   () => fault('lots') || Object.entries(trouble.value?.fields ?? {}).find(([k]) => k.startsWith('lots['))?.[1] || '',
@@ -86,19 +107,7 @@ const actName = computed(() => {
 })
 
 async function make() {
-  const made = await act(() =>
-    answerOf(
-      api.POST('/api/batches', {
-        body: {
-          productId: productId.value,
-          wantIds: wants.value.map((w) => w.wantId),
-          extras: extras.value,
-          lots: lots.value,
-          pilot: pilot.value,
-        },
-      }),
-    ),
-  )
+  const made = await act(() => answerOf(api.POST('/api/batches', { body: batch.value })))
   if (!made) return
   say({ text: `Batch ${made.number} made up. Its steps are on the plan.` })
   await router.push('/plan')
@@ -170,7 +179,12 @@ async function make() {
       </FieldRow>
       <template v-if="choice.pilot && started > 1">
         <label class="tick"><input v-model="pilot" type="checkbox" /> One pilot piece through removal first</label>
-        <p class="quiet">{{ choice.pilot }}</p>
+        <p class="quiet">
+          {{ choice.pilot }}
+          <template v-if="pilotLeftOut === choice.productId && !pilot">
+            It would make a promise late, so it is left out: tick it to see which.
+          </template>
+        </p>
       </template>
       <p v-if="choice.stopped" class="note brick">
         {{ choice.stopped }} <RouterLink :to="`/products/${choice.productId}`">Mend it, or overrule it</RouterLink>
@@ -210,6 +224,10 @@ async function make() {
         @take="started = $event"
       />
     </template>
+    <div v-if="worse.length" class="note" :class="{ brick: worse.some((m) => m.toLate && !m.fromLate) }">
+      <p>Starting it so moves {{ worse.length === 1 ? 'a promise' : `${worse.length} promises` }}:</p>
+      <MoveList :moves="worse" />
+    </div>
     <div class="foot">
       <p v-if="trouble" class="note brick" role="alert">{{ trouble.message }}</p>
       <button class="act" type="submit" :disabled="busy || !choice || started < 1">

@@ -40,15 +40,16 @@ const chance = computed(() => Math.round(props.promise.remakeChance * 10))
       <h2>{{ heading }}</h2>
       <p v-if="promise.state === 'late' && promise.due" class="bad">{{ spare(promise.spareMinutes) }}</p>
       <p v-if="holdUp" class="quiet">{{ holdUp }}</p>
-      <p v-if="promise.readyAtFloor && promise.readyAtFloor !== promise.readyAt" class="quiet">
-        At usual rests. {{ moment(promise.readyAtFloor, thisMinute) }} if every rest is the shortest safe one.
-      </p>
       <p v-if="promise.shortRests.length" class="quiet">
         It rests shorter than usual for that:
         <template v-for="(r, i) in promise.shortRests" :key="r.after"
           >{{ i ? ', ' : '' }}after {{ r.after.toLowerCase() }} {{ duration(r.planned) }} instead of
           {{ duration(r.usual) }}</template
         >.
+      </p>
+      <p v-if="promise.readyAtFloor && promise.readyAtFloor !== promise.readyAt" class="quiet">
+        <template v-if="!promise.shortRests.length">At usual rests. </template
+        >{{ moment(promise.readyAtFloor, thisMinute) }} if every rest is the shortest safe one.
       </p>
       <div v-if="worse.length" class="note" :class="{ brick: worse.some((m) => m.toLate && !m.fromLate) }">
         <p>Taking it moves {{ worse.length === 1 ? 'a promise' : `${worse.length} promises` }}:</p>

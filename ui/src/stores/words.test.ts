@@ -11,4 +11,7 @@ test('quantities carry their unit, in the plural where people say it', () => {
 test('what a unit costs can be seen, however little it is', () => {
   expect(unitCost('6.2')).toBe('6.20')
   expect(unitCost('0.043750')).toBe('0.0438')
+  expect(unitCost('0.860000')).toBe('0.86')
+  expect(unitCost('0.024')).toBe('0.024')
+  expect(unitCost('0')).toBe('0.00')
 })

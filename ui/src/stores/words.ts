@@ -36,5 +36,6 @@ export function quantity(amount: string | number, unit: string): string {
   return `${n} ${unit}${many ? 's' : ''}`
 }
 
-// unitCost writes what a unit costs, with as many decimals as it takes to see it.
-export const unitCost = (cost: string) => rounded(cost, Number(cost) >= 1 ? 2 : 4)
+// unitCost writes what a unit costs, with as many decimals as it takes to see it, two at least.
+export const unitCost = (cost: string) =>
+  rounded(cost, Number(cost) >= 1 ? 2 : 4).replace(/^(-?\d+\.\d\d\d*?)0+$/, '$1')

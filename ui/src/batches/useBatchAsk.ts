@@ -1,0 +1,35 @@
+import { keepPreviousData, useQuery } from '@tanstack/vue-query'
+import { computed, shallowRef, watch, type Ref } from 'vue'
+import { answerOf, api, type Schemas } from '../api/client'
+
+// useBatchAsk asks which promises a batch would move, once the typing has
+// paused; nothing is asked of a batch that cannot be.
+export function useBatchAsk(batch: Ref<Schemas['NewBatch'] | null>) {
+  const settled = shallowRef(batch.value)
+  watch(
+    () => JSON.stringify(batch.value),
+    (_, __, onCleanup) => {
+      const timer = setTimeout(() => (settled.value = batch.value), 250)
+      onCleanup(() => clearTimeout(timer))
+    },
+    { immediate: true },
+  )
+  const { data, isPlaceholderData } = useQuery({
+    queryKey: computed(() => ['ask-batch', settled.value]),
+    queryFn: ({ signal }) => answerOf(api.POST('/api/batches/ask', { body: settled.value!, signal })),
+    enabled: computed(() => settled.value !== null),
+    placeholderData: keepPreviousData,
+    retry: false,
+  })
+  const worse = computed(() => (settled.value && data.value ? data.value.moves.filter((m) => m.worse) : []))
+  // The pilot piece alone breaks a promise; an answer to an earlier question says nothing of that.
+  const breaks = (moves: Schemas['PromiseMove'][]) => moves.some((m) => m.toLate && !m.fromLate)
+  const pilotBreaks = computed(
+    () =>
+      !isPlaceholderData.value &&
+      Boolean(settled.value?.pilot) &&
+      breaks(worse.value) &&
+      !breaks(data.value?.withoutPilot ?? []),
+  )
+  return { worse, pilotBreaks }
+}
