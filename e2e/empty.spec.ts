@@ -79,6 +79,26 @@ test('an owner is led from nothing to a first planned batch', async ({ page }) =
   await expect(page.getByRole('region', { name: 'Ready for hands' }).getByText('Sand and wipe').first()).toBeVisible()
 })
 
+test('a pilot piece that would make a promise late is left out, and says whom it moves', async ({ page }) => {
+  await page.goto(`${empty.url}/orders?tray=new-order`)
+  await page.getByLabel('Customer').fill('Ferry Fair')
+  await page.getByLabel('Pieces', { exact: true }).fill('5')
+  await page.getByLabel('Due on').fill('2027-05-08')
+  await expect(page.getByRole('heading', { name: /^Ready Friday/ })).toBeVisible()
+  await promise(page)
+  await expect(page.getByText(/Order \d+ taken/)).toBeVisible()
+  await page.goto(`${empty.url}/plan?tray=new-batch`)
+  const pilot = page.getByLabel('One pilot piece through removal first')
+  await expect(page.getByText('It would make a promise late, so it is left out')).toBeVisible()
+  await expect(pilot).not.toBeChecked()
+  await pilot.check()
+  await expect(page.getByText('Starting it so moves')).toBeVisible()
+  await expect(page.getByRole('listitem').filter({ hasText: 'Ferry Fair' }).getByText('late', { exact: true })).toBeVisible()
+  await expect(page.getByRole('button', { name: /^Start .* in 2 lots, and move/ })).toBeVisible()
+  await pilot.uncheck()
+  await expect(page.getByRole('button', { name: /in one lot$/ })).toBeVisible()
+})
+
 test('a studio under way says nothing of first steps', async ({ page }) => {
   await page.goto(demo.url)
   await expect(page.getByText('Ready for hands')).toBeVisible()

@@ -101,7 +101,7 @@ test('an owner sees why a tumbler earns less an hour than an ornament', async ({
   await page.getByRole('link', { name: 'What it costs and earns, step by step' }).click()
   await page.getByLabel('Beside').selectOption({ label: 'Regatta tumbler' })
   await expect(page.getByText(/^An hour of Regatta tumbler earns \d+\.\d\d less: it sells for 7.00 more, .*materials and print take \d+\.\d\d more/)).toBeVisible()
-  await page.getByRole('button', { name: /^Degrease/ }).click()
+  await page.getByRole('main').getByRole('button', { name: /^Degrease/ }).click()
   await expect(page.getByRole('row', { name: /Coated steel tumbler .*1 for each piece, at 6\.\d+ a piece/ })).toBeVisible()
 })
 

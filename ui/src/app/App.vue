@@ -4,6 +4,7 @@ import { useRoute, useRouter } from 'vue-router'
 import { connection } from '../api/client'
 import DayRibbon from '../planning/DayRibbon.vue'
 import MovedPromises from '../planning/MovedPromises.vue'
+import { useMovedPromises } from '../planning/useMovedPromises'
 import RestEnds from '../planning/RestEnds.vue'
 import { useKeys } from '../shared/keys'
 import { personId } from '../shared/settings'
@@ -18,6 +19,8 @@ import KeysDialog from './KeysDialog.vue'
 import { sections } from './router'
 
 const { people } = useWorkshop()
+// The page stands still: it is shown once it is known whether a line comes above it.
+const { known } = useMovedPromises()
 const { shown, open, close } = useTray()
 const route = useRoute()
 const router = useRouter()
@@ -103,7 +106,7 @@ async function actOnToast() {
   <DayRibbon />
   <MovedPromises />
   <FirstSteps />
-  <div class="floor" :class="{ trayed: shown }">
+  <div class="floor" :class="{ trayed: shown, waiting: !known }">
     <main id="page" tabindex="-1">
       <RouterView />
     </main>
@@ -221,6 +224,16 @@ kbd {
 .floor {
   display: grid;
   grid-template-columns: minmax(0, 1fr);
+}
+/* not for long, whatever happens to the answer */
+.floor.waiting {
+  visibility: hidden;
+  animation: shown 0s 0.7s forwards;
+}
+@keyframes shown {
+  to {
+    visibility: visible;
+  }
 }
 .floor.trayed {
   grid-template-columns: minmax(0, 1fr) 380px;

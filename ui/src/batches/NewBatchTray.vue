@@ -103,7 +103,9 @@ const lotFault = computed(
 const actName = computed(() => {
   if (!started.value) return 'Say how many to start'
   if (!lots.value.length) return 'Say in which lots'
-  return `Start ${started.value} in ${lots.value.length === 1 ? 'one lot' : `${lots.value.length} lots`}`
+  const start = `Start ${started.value} in ${lots.value.length === 1 ? 'one lot' : `${lots.value.length} lots`}`
+  if (!worse.value.length) return start
+  return `${start}, and move ${worse.value.length === 1 ? 'a promise' : `${worse.value.length} promises`}`
 })
 
 async function make() {
@@ -224,11 +226,11 @@ async function make() {
         @take="started = $event"
       />
     </template>
-    <div v-if="worse.length" class="note" :class="{ brick: worse.some((m) => m.toLate && !m.fromLate) }">
-      <p>Starting it so moves {{ worse.length === 1 ? 'a promise' : `${worse.length} promises` }}:</p>
-      <MoveList :moves="worse" />
-    </div>
     <div class="foot">
+      <div v-if="worse.length" class="note moves" :class="{ brick: worse.some((m) => m.toLate && !m.fromLate) }">
+        <p>Starting it so moves {{ worse.length === 1 ? 'a promise' : `${worse.length} promises` }}:</p>
+        <MoveList :moves="worse" />
+      </div>
       <p v-if="trouble" class="note brick" role="alert">{{ trouble.message }}</p>
       <button class="act" type="submit" :disabled="busy || !choice || started < 1">
         {{ busy ? 'Saving' : actName }}
@@ -251,6 +253,10 @@ async function make() {
   width: 20px;
   height: 20px;
   accent-color: var(--glaze);
+}
+.moves {
+  max-height: 30vh;
+  overflow: auto;
 }
 .serve {
   display: flex;

@@ -1,16 +1,13 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { answerOf, api } from '../api/client'
 import { useAct } from '../shared/act'
 import { useTray } from '../shared/tray'
 import MoveList from './MoveList.vue'
+import { useMovedPromises } from './useMovedPromises'
 
 // What has moved since customers were told, whatever moved it, until somebody has told them.
-const { data: moves } = useQuery({
-  queryKey: ['moved-promises'],
-  queryFn: () => answerOf(api.GET('/api/moved-promises')),
-})
+const { moves } = useMovedPromises()
 const { open } = useTray()
 const { tell, busy } = useAct()
 const shown = ref(false)
