@@ -228,7 +228,7 @@ kbd {
 /* not for long, whatever happens to the answer */
 .floor.waiting {
   visibility: hidden;
-  animation: shown 0s 0.7s forwards;
+  animation: shown 0s 2s forwards;
 }
 @keyframes shown {
   to {
