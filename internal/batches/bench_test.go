@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"gorm.io/gorm"
 
+	"tidykiln/core/calendar"
 	"tidykiln/internal/batches"
 	"tidykiln/internal/database"
 	"tidykiln/internal/database/dbtest"
@@ -36,7 +37,7 @@ func newBench(t *testing.T) *bench {
 	shop := workshop.New(b.db, clock, &standin.Hygrometer{})
 	w, err := shop.Get(b.ctx)
 	require.NoError(t, err)
-	w.People = []workshop.Person{{Name: "Maren", Hours: []workshop.Hours{{Weekday: 1, FromMinute: 540, ToMinute: 900}}}}
+	w.People = []workshop.Person{{Name: "Maren", Hours: []calendar.Hours{{Weekday: 1, FromMinute: 540, ToMinute: 900}}}}
 	w, err = shop.Save(b.ctx, w)
 	require.NoError(t, err)
 	b.person = w.People[0].ID
@@ -52,7 +53,7 @@ func (b *bench) later(d time.Duration) { b.now = b.now.Add(d) }
 
 func (b *bench) order(product products.Detail, quantity int, lettering ...string) orders.Order {
 	b.Helper()
-	due := workshop.Date(b.now.AddDate(0, 0, 31).Format(time.DateOnly))
+	due := calendar.Date(b.now.AddDate(0, 0, 31).Format(time.DateOnly))
 	o, err := b.take(orders.NewOrder{Customer: "Reed Club", DueOn: due, Lines: []orders.NewLine{{ProductID: product.ID, Quantity: quantity, Lettering: lettering}}})
 	require.NoError(b, err)
 	return o

@@ -6,6 +6,7 @@ import (
 
 	"gorm.io/gorm"
 
+	"tidykiln/core/calendar"
 	"tidykiln/core/craft"
 	"tidykiln/internal/products"
 	"tidykiln/internal/workshop"
@@ -17,7 +18,7 @@ type OpenWant struct {
 	OrderID     uint64        `json:"orderId"`
 	OrderNumber int           `json:"orderNumber"`
 	Customer    string        `json:"customer"`
-	DueOn       workshop.Date `json:"dueOn" format:"date"`
+	DueOn       calendar.Date `json:"dueOn" format:"date"`
 	Lettering   string        `json:"lettering"`
 	ProductID   uint64        `json:"-"`
 }

@@ -11,6 +11,7 @@ import (
 	"gorm.io/gorm"
 	"pgregory.net/rapid"
 
+	"tidykiln/core/calendar"
 	"tidykiln/core/craft"
 	"tidykiln/internal/batches"
 	"tidykiln/internal/database/dbtest"
@@ -18,7 +19,6 @@ import (
 	"tidykiln/internal/problem"
 	"tidykiln/internal/products"
 	"tidykiln/internal/stores"
-	"tidykiln/internal/workshop"
 )
 
 // A long day of random acts, sensible and not, leaves nothing lost and nothing
@@ -127,7 +127,7 @@ func (b *bench) randomOrder(rt *rapid.T) error {
 		}
 	}
 	due := b.now.AddDate(0, 0, 20).Format(time.DateOnly)
-	_, err := b.take(orders.NewOrder{Customer: "Reed Club", DueOn: workshop.Date(due), Lines: []orders.NewLine{line}})
+	_, err := b.take(orders.NewOrder{Customer: "Reed Club", DueOn: calendar.Date(due), Lines: []orders.NewLine{line}})
 	return err
 }
 

@@ -11,6 +11,7 @@ import (
 
 	"gorm.io/gorm"
 
+	"tidykiln/core/calendar"
 	"tidykiln/internal/batches"
 	"tidykiln/internal/database"
 	"tidykiln/internal/orders"
@@ -63,15 +64,15 @@ func Load(ctx context.Context, db *database.DB, now time.Time, timeZone string) 
 func (s *studio) tellWorkshop(ctx context.Context, timeZone string) (err error) {
 	w := s.workshop
 	w.Name, w.TimeZone, w.RackPlaces = "Withy Landing", timeZone, 160
-	weekdays := func(from, to int, days ...int) (hours []workshop.Hours) {
+	weekdays := func(from, to int, days ...int) (hours []calendar.Hours) {
 		for _, d := range days {
-			hours = append(hours, workshop.Hours{Weekday: d, FromMinute: from * 60, ToMinute: to * 60})
+			hours = append(hours, calendar.Hours{Weekday: d, FromMinute: from * 60, ToMinute: to * 60})
 		}
 		return hours
 	}
 	w.People = []workshop.Person{
-		{Name: "Isolde", Hours: weekdays(9, 15, 1, 2, 3, 4, 5), DaysOff: []workshop.DaysOff{}},
-		{Name: "Bram", Hours: append(weekdays(10, 15, 1, 2, 3, 4, 5), weekdays(9, 13, 6)...), DaysOff: []workshop.DaysOff{}},
+		{Name: "Isolde", Hours: weekdays(9, 15, 1, 2, 3, 4, 5), DaysOff: []calendar.DaysOff{}},
+		{Name: "Bram", Hours: append(weekdays(10, 15, 1, 2, 3, 4, 5), weekdays(9, 13, 6)...), DaysOff: []calendar.DaysOff{}},
 	}
 	if s.workshop, err = s.areas.workshop.Save(ctx, w); err != nil {
 		return err
@@ -97,7 +98,7 @@ func (s *studio) tellRoom(ctx context.Context) error {
 // take takes an order some days ago, due some days ahead.
 func (s *studio) take(ctx context.Context, customer, product string, ago, ahead, quantity int, lettering ...string) (o orders.Order, err error) {
 	s.at = s.now.AddDate(0, 0, -ago)
-	due := workshop.DateOf(s.now, s.workshop.Location()).Add(ahead)
+	due := calendar.DateOf(s.now, s.workshop.Location()).Add(ahead)
 	defer func() { s.at = s.now }()
 	err = s.db.Write(ctx, func(tx *gorm.DB) error {
 		o, err = batches.TakeOrder(tx, orders.NewOrder{Customer: customer, DueOn: due,

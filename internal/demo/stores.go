@@ -4,8 +4,8 @@ import (
 	"context"
 	"fmt"
 
+	"tidykiln/core/calendar"
 	"tidykiln/internal/stores"
-	"tidykiln/internal/workshop"
 )
 
 // parcel is what came from a supplier some days ago: its lines by material key,
@@ -110,7 +110,7 @@ func (s *studio) tellStores(ctx context.Context) error {
 	defer func() { s.at = s.now }()
 	for _, p := range parcels() {
 		s.at = s.now.AddDate(0, 0, -p.ago)
-		in := stores.NewReceipt{Supplier: p.supplier, ReceivedOn: workshop.DateOf(s.at, s.workshop.Location()), Shipping: p.shipping, Tax: p.tax, Note: p.note}
+		in := stores.NewReceipt{Supplier: p.supplier, ReceivedOn: calendar.DateOf(s.at, s.workshop.Location()), Shipping: p.shipping, Tax: p.tax, Note: p.note}
 		for _, l := range p.lines {
 			line := stores.NewPurchase{MaterialID: ids[l.key], Packs: l.packs, Pack: l.pack, Price: l.price, Rejects: l.rejects}
 			for _, class := range []string{"slice-90", "slice-120"} {

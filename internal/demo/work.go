@@ -329,7 +329,7 @@ func (s *studio) slotBefore(latest time.Time, length time.Duration) stint {
 }
 
 func worksAll(p workshop.Person, start, end time.Time, in *time.Location) bool {
-	for _, o := range p.Open(start, end, in) {
+	for _, o := range p.Times().Open(start, end, in) {
 		if o[0].Equal(start) && o[1].Equal(end) {
 			return true
 		}

@@ -9,6 +9,7 @@ import (
 	"github.com/shopspring/decimal"
 	"gorm.io/gorm"
 
+	"tidykiln/core/calendar"
 	"tidykiln/core/craft"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/workshop"
@@ -18,7 +19,7 @@ import (
 // lines that are left out stay as they are.
 type OrderChange struct {
 	Customer string        `json:"customer,omitempty" maxLength:"120"`
-	DueOn    workshop.Date `json:"dueOn" format:"date"`
+	DueOn    calendar.Date `json:"dueOn" format:"date"`
 	Note     string        `json:"note,omitempty" maxLength:"2000"`
 	// KeepRests keeps the usual rests even where that makes the order late.
 	KeepRests bool         `json:"keepRests,omitempty"`

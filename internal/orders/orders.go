@@ -11,6 +11,7 @@ import (
 	"github.com/shopspring/decimal"
 	"gorm.io/gorm"
 
+	"tidykiln/core/calendar"
 	"tidykiln/core/craft"
 	"tidykiln/internal/database"
 	"tidykiln/internal/problem"
@@ -34,7 +35,7 @@ type Order struct {
 	CustomerID uint64        `json:"-"`
 	Customer   Customer      `json:"customer"`
 	OutletName string        `json:"outletName"`
-	DueOn      workshop.Date `json:"dueOn" format:"date"`
+	DueOn      calendar.Date `json:"dueOn" format:"date"`
 	Note       string        `json:"note"`
 	// KeepRests keeps the usual rests even where that makes the order late.
 	KeepRests bool       `json:"keepRests"`
@@ -88,7 +89,7 @@ func (Event) TableName() string { return "order_events" }
 type NewOrder struct {
 	Customer string        `json:"customer" minLength:"1" maxLength:"120"`
 	OutletID uint64        `json:"outletId,omitempty" doc:"the way of selling; the main one when left out"`
-	DueOn    workshop.Date `json:"dueOn" format:"date"`
+	DueOn    calendar.Date `json:"dueOn" format:"date"`
 	Note     string        `json:"note,omitempty" maxLength:"2000"`
 	// KeepRests keeps the usual rests even where that makes the order late.
 	KeepRests bool      `json:"keepRests,omitempty"`
@@ -234,8 +235,8 @@ func checkLettering(p products.Product, in NewLine, i int) ([]string, error) {
 }
 
 // CheckDue refuses a due that is past, or too far ahead to be meant.
-func CheckDue(field string, due workshop.Date, w workshop.Workshop, now time.Time) error {
-	today := workshop.DateOf(now, w.Location())
+func CheckDue(field string, due calendar.Date, w workshop.Workshop, now time.Time) error {
+	today := calendar.DateOf(now, w.Location())
 	switch {
 	case due < today:
 		return problem.Invalid(field, "this day is past")

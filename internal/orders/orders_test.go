@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"gorm.io/gorm"
 
+	"tidykiln/core/calendar"
 	"tidykiln/internal/batches"
 	"tidykiln/internal/database"
 	"tidykiln/internal/database/dbtest"
@@ -51,7 +52,7 @@ func (d *desk) take(in orders.NewOrder) (o orders.Order, err error) {
 	return o, err
 }
 
-func (d *desk) mustTake(customer string, due workshop.Date) orders.Order {
+func (d *desk) mustTake(customer string, due calendar.Date) orders.Order {
 	d.Helper()
 	o, err := d.take(orders.NewOrder{Customer: customer, DueOn: due, Lines: []orders.NewLine{{ProductID: d.plain, Quantity: 2}}})
 	require.NoError(d, err)
@@ -137,7 +138,7 @@ func TestADueIsFromTodayInTheWorkshopsZone(t *testing.T) {
 	_, err = shop.Save(d.ctx, w)
 	require.NoError(t, err)
 	d.now = time.Date(2027, 3, 1, 12, 0, 0, 0, time.UTC) // already 2 March there
-	for due, fine := range map[workshop.Date]bool{"2027-03-01": false, "2027-03-02": true, "2030-03-01": true, "2031-01-01": false, "9999-12-31": false} {
+	for due, fine := range map[calendar.Date]bool{"2027-03-01": false, "2027-03-02": true, "2030-03-01": true, "2031-01-01": false, "9999-12-31": false} {
 		_, err := d.take(orders.NewOrder{Customer: "X", DueOn: due, Lines: []orders.NewLine{{ProductID: d.plain, Quantity: 1}}})
 		assert.Equal(t, fine, err == nil, "%s: %v", due, err)
 	}
@@ -154,7 +155,7 @@ func TestAChangeOfDateIsNotedAndAStaleOneRefused(t *testing.T) {
 	require.ErrorAs(t, err, &p)
 	assert.Equal(t, problem.Stale, p.Type)
 	assert.Contains(t, p.Detail, "2027-03-25", "it says what is there now")
-	assert.Equal(t, workshop.Date("2027-03-25"), d.load(o.ID).DueOn)
+	assert.Equal(t, calendar.Date("2027-03-25"), d.load(o.ID).DueOn)
 
 	assert.ErrorContains(t, d.change(999, orders.OrderChange{DueOn: "2027-03-26", Version: 1}), "no such order")
 	assert.ErrorContains(t, d.change(o.ID, orders.OrderChange{DueOn: "2027-02-26", Version: 2}), "this day is past")

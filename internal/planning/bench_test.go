@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"gorm.io/gorm"
 
+	"tidykiln/core/calendar"
 	"tidykiln/core/craft"
 	"tidykiln/internal/batches"
 	"tidykiln/internal/database"
@@ -42,7 +43,7 @@ func newBench(t *testing.T) *bench {
 	b.change(func(w *workshop.Workshop) {
 		p := workshop.Person{Name: "Maren"}
 		for d := 1; d <= 5; d++ {
-			p.Hours = append(p.Hours, workshop.Hours{Weekday: d, FromMinute: 540, ToMinute: 900})
+			p.Hours = append(p.Hours, calendar.Hours{Weekday: d, FromMinute: 540, ToMinute: 900})
 		}
 		w.People = []workshop.Person{p}
 	})
@@ -98,7 +99,7 @@ func (b *bench) at(day int, clock string) {
 	b.now = time.Date(2027, 3, day, c.Hour(), c.Minute(), 0, 0, time.UTC)
 }
 
-func (b *bench) order(due workshop.Date, pieces int) orders.Order {
+func (b *bench) order(due calendar.Date, pieces int) orders.Order {
 	b.Helper()
 	o, err := b.take(orders.NewOrder{Customer: "Reed Club", DueOn: due, Lines: []orders.NewLine{{ProductID: b.product, Quantity: pieces}}})
 	require.NoError(b, err)

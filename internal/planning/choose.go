@@ -8,6 +8,7 @@ import (
 
 	"gorm.io/gorm"
 
+	"tidykiln/core/calendar"
 	"tidykiln/core/check"
 	"tidykiln/core/craft"
 	"tidykiln/core/plan"
@@ -129,7 +130,7 @@ func (r *Ranked) time(ctx context.Context, w workshop.Workshop, now time.Time, w
 		return nil
 	}
 	r.measure(answer)
-	if until := workshop.DateOf(now, w.Location()).Add(wish.Days); wish.Days > 0 && r.ReadyAt.After(w.DueAt(until)) {
+	if until := calendar.DateOf(now, w.Location()).Add(wish.Days); wish.Days > 0 && r.ReadyAt.After(w.DueAt(until)) {
 		r.InTime = false
 		r.Against = append(r.Against, fmt.Sprintf("It takes longer than the %d days there are.", wish.Days))
 	}

@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"tidykiln/core/calendar"
 	"tidykiln/core/craft"
 	"tidykiln/internal/batches"
 	"tidykiln/internal/planning"
@@ -162,7 +163,7 @@ func TestTheChooserRanksByWhatFitsAndHowLongItTakesHere(t *testing.T) {
 
 func TestTheChooserSaysWhenNobodyWorks(t *testing.T) {
 	b := newBench(t)
-	b.change(func(w *workshop.Workshop) { w.People[0].Hours = []workshop.Hours{} })
+	b.change(func(w *workshop.Workshop) { w.People[0].Hours = []calendar.Hours{} })
 	c, err := b.planning.Choose(b.ctx, planning.Wish{Blank: products.BlankForm{Surface: "glass", Shape: "disc", Width: "80"}, Look: "crisp", Printers: []craft.PrintKind{craft.Toner}, Pieces: 1})
 	require.NoError(t, err)
 	assert.Contains(t, c.Methods[0].Against, "Not even one piece fits a sitting and the rack.")
@@ -255,7 +256,7 @@ func TestABatchSaysBeforeItIsMadeUpWhichPromisesItsPilotMoves(t *testing.T) {
 	_, err = b.batches.Make(b.ctx, in)
 	require.NoError(t, err)
 	after := b.row(o.ID)
-	assert.Equal(t, answer.Moves[0].ToOn, workshop.DateOf(*after.Readiness.At, time.UTC), "asked and made up come to the same")
+	assert.Equal(t, answer.Moves[0].ToOn, calendar.DateOf(*after.Readiness.At, time.UTC), "asked and made up come to the same")
 	assert.Equal(t, answer.Moves[0].ToLate, after.Readiness.State == planning.ReadyLate)
 
 	for field, in := range map[string]batches.NewBatch{

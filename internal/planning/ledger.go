@@ -9,9 +9,9 @@ import (
 	"github.com/shopspring/decimal"
 	"gorm.io/gorm"
 
+	"tidykiln/core/calendar"
 	"tidykiln/internal/batches"
 	"tidykiln/internal/orders"
-	"tidykiln/internal/workshop"
 )
 
 // ReadyState says how an order stands to its due.
@@ -58,7 +58,7 @@ type LedgerRow struct {
 	Number    int           `json:"number"`
 	Customer  string        `json:"customer"`
 	Products  []string      `json:"products" nullable:"false"`
-	DueOn     workshop.Date `json:"dueOn" format:"date"`
+	DueOn     calendar.Date `json:"dueOn" format:"date"`
 	State     orders.State  `json:"state" enum:"open,handed_over,cancelled"`
 	Readiness Readiness     `json:"readiness"`
 	Marks     []PieceMark   `json:"marks" nullable:"false"`
@@ -270,7 +270,7 @@ type Served struct {
 	Number   int           `json:"number"`
 	Customer string        `json:"customer"`
 	Pieces   int           `json:"pieces"`
-	DueOn    workshop.Date `json:"dueOn" format:"date"`
+	DueOn    calendar.Date `json:"dueOn" format:"date"`
 }
 
 // serves lists the orders that wants belong to, soonest due first.

@@ -10,12 +10,12 @@ import (
 	"github.com/stretchr/testify/require"
 	"gorm.io/gorm"
 
+	"tidykiln/core/calendar"
 	"tidykiln/internal/batches"
 	"tidykiln/internal/database"
 	"tidykiln/internal/demo/demotest"
 	"tidykiln/internal/orders"
 	"tidykiln/internal/products"
-	"tidykiln/internal/workshop"
 )
 
 // loadedStudio is the demo with so many open orders in all, of one to twelve
@@ -45,7 +45,7 @@ func loadedStudio(t testing.TB, now time.Time, open, made int) *database.DB {
 		n := 1 + random.IntN(12)
 		var o orders.Order
 		require.NoError(t, db.Write(ctx, func(tx *gorm.DB) (err error) {
-			o, err = batches.TakeOrder(tx, orders.NewOrder{Customer: fmt.Sprint("Customer ", i), DueOn: workshop.DateOf(now, time.UTC).Add(3 + random.IntN(90)),
+			o, err = batches.TakeOrder(tx, orders.NewOrder{Customer: fmt.Sprint("Customer ", i), DueOn: calendar.DateOf(now, time.UTC).Add(3 + random.IntN(90)),
 				Lines: []orders.NewLine{{ProductID: p.ID, Quantity: n}}}, now)
 			return err
 		}))

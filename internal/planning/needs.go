@@ -11,11 +11,11 @@ import (
 	"github.com/shopspring/decimal"
 	"gorm.io/gorm"
 
+	"tidykiln/core/calendar"
 	"tidykiln/core/craft"
 	"tidykiln/core/stock"
 	"tidykiln/internal/batches"
 	"tidykiln/internal/stores"
-	"tidykiln/internal/workshop"
 )
 
 // Needs is what the planned work takes from the stores.
@@ -45,7 +45,7 @@ type Need struct {
 	RunsOutAt  *time.Time `json:"runsOutAt,omitempty"`
 	RunsOutFor string     `json:"runsOutFor" doc:"the work that it is then missing for"`
 	// OrderBy is the day to order it, given how long it takes to come; empty when nothing is missing.
-	OrderBy workshop.Date `json:"orderBy"`
+	OrderBy calendar.Date `json:"orderBy"`
 	hazard  string
 }
 
@@ -81,7 +81,7 @@ type ShoppingLine struct {
 	Pack       string          `json:"pack" doc:"empty when no pack is known"`
 	Quantity   decimal.Decimal `json:"quantity" doc:"in all the packs"`
 	Price      decimal.Decimal `json:"price" doc:"of all the packs, as they were last bought"`
-	OrderBy    workshop.Date   `json:"orderBy"`
+	OrderBy    calendar.Date   `json:"orderBy"`
 	Hazard     string          `json:"hazard" doc:"what its label warns of; empty when nothing"`
 }
 
@@ -128,7 +128,7 @@ func (a *Area) Needs(ctx context.Context) (n Needs, err error) {
 	return n, err
 }
 
-func orLast(d workshop.Date) workshop.Date { return cmp.Or(d, "9999-12-31") }
+func orLast(d calendar.Date) calendar.Date { return cmp.Or(d, "9999-12-31") }
 
 // draws maps materials to what the planned steps take of them, at the moment each step begins.
 func (s *Schedule) draws() map[string][]stock.Draw {
@@ -202,8 +202,8 @@ func (s *Schedule) need(m stores.Material, draws []stock.Draw) Need {
 	n.Missing = look.Missing
 	if look.RunsOut != nil {
 		n.RunsOutAt, n.RunsOutFor = &look.RunsOut.At, look.RunsOut.For
-		n.OrderBy = workshop.DateOf(look.RunsOut.At, s.location()).Add(-m.LeadDays)
-		if today := workshop.DateOf(s.Now, s.location()); n.OrderBy < today {
+		n.OrderBy = calendar.DateOf(look.RunsOut.At, s.location()).Add(-m.LeadDays)
+		if today := calendar.DateOf(s.Now, s.location()); n.OrderBy < today {
 			n.OrderBy = today
 		}
 	}

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"tidykiln/core/calendar"
 	"tidykiln/internal/database"
 	"tidykiln/internal/demo/demotest"
 	"tidykiln/internal/planning"
@@ -32,7 +33,7 @@ func TestPlannedHandsKeepToTheHoursAndTheRackIsNeverOverfull(t *testing.T) {
 	open := map[string]func(start, end time.Time) bool{}
 	for _, p := range w.People {
 		open[p.Name] = func(start, end time.Time) bool {
-			o := p.Open(start, end, time.UTC)
+			o := p.Times().Open(start, end, time.UTC)
 			return len(o) == 1 && o[0][0].Equal(start) && o[0][1].Equal(end)
 		}
 	}
@@ -113,7 +114,7 @@ func TestThePlanFollowsAChangeAtOnce(t *testing.T) {
 	w, err := shop.Get(ctx)
 	require.NoError(t, err)
 	for i := range w.People {
-		w.People[i].DaysOff = []workshop.DaysOff{{FirstDay: "2027-05-04", LastDay: "2027-05-10"}}
+		w.People[i].DaysOff = []calendar.DaysOff{{FirstDay: "2027-05-04", LastDay: "2027-05-10"}}
 	}
 	_, err = shop.Save(ctx, w)
 	require.NoError(t, err)

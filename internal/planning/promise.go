@@ -11,18 +11,18 @@ import (
 	"github.com/shopspring/decimal"
 	"gorm.io/gorm"
 
+	"tidykiln/core/calendar"
 	"tidykiln/core/craft"
 	"tidykiln/internal/batches"
 	"tidykiln/internal/orders"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/products"
-	"tidykiln/internal/workshop"
 )
 
 // Ask is an order being thought about.
 type Ask struct {
 	OutletID uint64        `json:"outletId,omitempty" doc:"the way of selling; the main one when left out"`
-	DueOn    workshop.Date `json:"dueOn,omitempty" format:"date"`
+	DueOn    calendar.Date `json:"dueOn,omitempty" format:"date"`
 	// KeepRests asks for the usual rests even where that makes it late.
 	KeepRests bool      `json:"keepRests,omitempty"`
 	Lines     []AskLine `json:"lines" minItems:"1" maxItems:"20" nullable:"false"`

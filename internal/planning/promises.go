@@ -8,17 +8,17 @@ import (
 
 	"gorm.io/gorm"
 
+	"tidykiln/core/calendar"
 	"tidykiln/internal/batches"
 	"tidykiln/internal/database"
 	"tidykiln/internal/orders"
 	"tidykiln/internal/problem"
-	"tidykiln/internal/workshop"
 )
 
 // promise is a row: where an open order's promise stands.
 type promise struct {
 	OrderID uint64 `gorm:"primaryKey"`
-	ReadyOn *workshop.Date
+	ReadyOn *calendar.Date
 	Late    bool
 }
 
@@ -27,9 +27,9 @@ type promiseMove struct {
 	ID       uint64
 	OrderID  uint64
 	MovedAt  time.Time
-	FromOn   *workshop.Date
+	FromOn   *calendar.Date
 	FromLate bool
-	ToOn     *workshop.Date
+	ToOn     *calendar.Date
 	ToLate   bool
 	Because  string
 	ToldAt   *time.Time
@@ -40,14 +40,14 @@ const longestBecause = 300
 
 func (p promise) standing() standing { return standing{onOf(p.ReadyOn), p.Late} }
 
-func onOf(d *workshop.Date) workshop.Date {
+func onOf(d *calendar.Date) calendar.Date {
 	if d == nil {
 		return ""
 	}
 	return *d
 }
 
-func orNull(d workshop.Date) *workshop.Date {
+func orNull(d calendar.Date) *calendar.Date {
 	if d == "" {
 		return nil
 	}
@@ -170,7 +170,7 @@ func (a *Area) MovedPromises(ctx context.Context) (moves []MovedPromise, err err
 			Move     promiseMove `gorm:"embedded"`
 			Number   int
 			Customer string
-			DueOn    workshop.Date
+			DueOn    calendar.Date
 		}
 		err := tx.Table("promise_moves").Select("promise_moves.*, orders.number, customers.name AS customer, orders.due_on").
 			Joins("JOIN orders ON orders.id = promise_moves.order_id AND orders.state = 'open'").Joins("JOIN customers ON customers.id = orders.customer_id").
@@ -215,7 +215,7 @@ func noteTold(tx *gorm.DB, r promiseMove, now time.Time) error {
 	return orders.AddEvent(tx, r.OrderID, now, "Told: ready %s, before it was %s", dayInWords(onOf(r.ToOn)), dayInWords(onOf(r.FromOn)))
 }
 
-func dayInWords(d workshop.Date) string {
+func dayInWords(d calendar.Date) string {
 	if d == "" {
 		return "no day yet"
 	}

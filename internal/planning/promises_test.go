@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"tidykiln/core/calendar"
 	"tidykiln/internal/batches"
 	"tidykiln/internal/orders"
 	"tidykiln/internal/planning"
@@ -21,7 +22,7 @@ func lamps(b *bench, n int) []planning.AskLine {
 	return []planning.AskLine{{ProductID: b.product, Quantity: n}}
 }
 
-func newOrder(b *bench, due workshop.Date, n int, agreed ...uint64) planning.NewOrder {
+func newOrder(b *bench, due calendar.Date, n int, agreed ...uint64) planning.NewOrder {
 	return planning.NewOrder{NewOrder: orders.NewOrder{Customer: "Reed Club", DueOn: due, Lines: []orders.NewLine{{ProductID: b.product, Quantity: n}}}, Agreed: planning.Agreed{Agreed: agreed}}
 }
 
@@ -29,7 +30,7 @@ func TestTheQuestionAndTheTakingAreOneComputation(t *testing.T) {
 	b := newBench(t)
 	random := rand.New(rand.NewPCG(12, 3))
 	for range 25 {
-		ask := planning.Ask{DueOn: workshop.Date("2027-03-02").Add(random.IntN(25)), KeepRests: random.IntN(2) == 0, Lines: lamps(b, 1+random.IntN(14))}
+		ask := planning.Ask{DueOn: calendar.Date("2027-03-02").Add(random.IntN(25)), KeepRests: random.IntN(2) == 0, Lines: lamps(b, 1+random.IntN(14))}
 		p, err := b.planning.Promise(b.ctx, ask)
 		require.NoError(t, err)
 		before, err := b.planning.Ledger(b.ctx)
@@ -55,17 +56,17 @@ func TestTheQuestionAndTheTakingAreOneComputation(t *testing.T) {
 		o, err := b.planning.TakeOrder(b.ctx, in)
 		require.NoError(t, err)
 		assert.Equal(t, p.ReadyAt, b.row(o.ID).Readiness.At, "what was said is what is planned")
-		moved := map[uint64]workshop.Date{}
+		moved := map[uint64]calendar.Date{}
 		for _, m := range p.Moves {
 			moved[m.OrderID] = m.ToOn
 		}
 		for _, row := range before {
 			now := b.row(row.ID).Readiness
 			if on, said := moved[row.ID]; said {
-				assert.Equal(t, on, workshop.DateOf(*now.At, time.UTC), "moved to where it was said")
+				assert.Equal(t, on, calendar.DateOf(*now.At, time.UTC), "moved to where it was said")
 				continue
 			}
-			assert.Equal(t, workshop.DateOf(*row.Readiness.At, time.UTC), workshop.DateOf(*now.At, time.UTC), "nothing moves that was not named")
+			assert.Equal(t, calendar.DateOf(*row.Readiness.At, time.UTC), calendar.DateOf(*now.At, time.UTC), "nothing moves that was not named")
 			assert.Equal(t, row.Readiness.State == planning.ReadyLate, now.State == planning.ReadyLate)
 		}
 		if random.IntN(3) == 0 {
@@ -105,23 +106,23 @@ func TestPromisesThatMoveAreToldUntilSomebodyHasToldThem(t *testing.T) {
 		return moves
 	}
 	require.Empty(t, moves(), "what stands for the first time has not moved")
-	sick := func(off ...workshop.DaysOff) {
+	sick := func(off ...calendar.DaysOff) {
 		b.change(func(w *workshop.Workshop) { w.People[0].DaysOff = off })
 	}
-	sick(workshop.DaysOff{FirstDay: "2027-03-02", LastDay: "2027-03-05"})
+	sick(calendar.DaysOff{FirstDay: "2027-03-02", LastDay: "2027-03-05"})
 	told := moves()
 	require.Len(t, told, 1)
 	assert.Equal(t, o.ID, told[0].OrderID)
 	assert.Equal(t, "Reed Club", told[0].Customer)
-	assert.Equal(t, workshop.DateOf(*before.At, time.UTC), told[0].FromOn)
+	assert.Equal(t, calendar.DateOf(*before.At, time.UTC), told[0].FromOn)
 	assert.False(t, told[0].FromLate)
 	assert.True(t, told[0].ToLate)
 	assert.True(t, told[0].Worse)
 	assert.NotEmpty(t, told[0].Because)
 	sick()
 	assert.Empty(t, moves(), "back where the customer knows it")
-	sick(workshop.DaysOff{FirstDay: "2027-03-02", LastDay: "2027-03-05"})
-	sick(workshop.DaysOff{FirstDay: "2027-03-02", LastDay: "2027-03-09"})
+	sick(calendar.DaysOff{FirstDay: "2027-03-02", LastDay: "2027-03-05"})
+	sick(calendar.DaysOff{FirstDay: "2027-03-02", LastDay: "2027-03-09"})
 	again := moves()
 	require.Len(t, again, 1)
 	assert.Equal(t, told[0].FromOn, again[0].FromOn, "from where it was told, not from the move between")

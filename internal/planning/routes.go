@@ -7,9 +7,9 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"tidykiln/core/calendar"
 	"tidykiln/internal/batches"
 	"tidykiln/internal/wire"
-	"tidykiln/internal/workshop"
 )
 
 // Told names moves that customers know of.
@@ -31,7 +31,7 @@ func (a *Area) Mount(api huma.API) {
 		})
 	huma.Register(api, huma.Operation{OperationID: "get-plan", Method: http.MethodGet, Path: "/api/plan", Summary: "Days from 05:00 to 05:00 with their steps, rests and dues"},
 		func(ctx context.Context, in *struct {
-			From workshop.Date `query:"from" format:"date"`
+			From calendar.Date `query:"from" format:"date"`
 			Days int           `query:"days" minimum:"1" maximum:"42" default:"7"`
 		}) (*wire.Body[Plan], error) {
 			p, err := a.Days(ctx, in.From, in.Days)

@@ -9,6 +9,7 @@ import (
 	"strings"
 	"time"
 
+	"tidykiln/core/calendar"
 	"tidykiln/core/craft"
 	"tidykiln/core/plan"
 	"tidykiln/internal/batches"
@@ -108,7 +109,7 @@ func resources(w workshop.Workshop, from time.Time) []plan.Resource {
 		list = append(list, plan.Resource{ID: string(place), Capacity: 1})
 	}
 	for _, p := range w.People {
-		list = append(list, plan.Resource{ID: personID(p.ID), Capacity: 1, Open: p.Open(from, from.Add(horizon), w.Location())})
+		list = append(list, plan.Resource{ID: personID(p.ID), Capacity: 1, Open: p.Times().Open(from, from.Add(horizon), w.Location())})
 	}
 	if len(w.People) == 0 {
 		list = append(list, plan.Resource{ID: "nobody", Capacity: 1, Open: [][2]time.Time{}})
@@ -359,10 +360,10 @@ func (s *Schedule) untilInWords(p plan.PlannedStep) string {
 // today, the weekday within a week, else the date.
 func (s Snapshot) momentInWords(t time.Time) string {
 	t, now := t.In(s.location()), s.Now.In(s.location())
-	switch days := workshop.DateOf(t, s.location()); {
-	case days == workshop.DateOf(now, s.location()):
+	switch days := calendar.DateOf(t, s.location()); {
+	case days == calendar.DateOf(now, s.location()):
 		return t.Format("15:04")
-	case days < workshop.DateOf(now, s.location()).Add(7):
+	case days < calendar.DateOf(now, s.location()).Add(7):
 		return t.Format("Monday 15:04")
 	}
 	return t.Format("2 January")

@@ -7,11 +7,11 @@ import (
 	"slices"
 	"time"
 
+	"tidykiln/core/calendar"
 	"tidykiln/core/check"
 	"tidykiln/core/craft"
 	"tidykiln/internal/batches"
 	"tidykiln/internal/orders"
-	"tidykiln/internal/workshop"
 )
 
 // Today is what the bench page shows.
@@ -33,7 +33,7 @@ type Wanted struct {
 	ProductID uint64        `json:"productId"`
 	Product   string        `json:"product"`
 	Pieces    int           `json:"pieces"`
-	DueOn     workshop.Date `json:"dueOn" format:"date"`
+	DueOn     calendar.Date `json:"dueOn" format:"date"`
 }
 
 // LotFacts are what every card says of a lot.
@@ -272,10 +272,10 @@ const overnight = 6 * 60
 
 // beforeYouStop picks what is ready, fits the hours left today and rests overnight.
 func (s *Schedule) beforeYouStop(t *Today) {
-	end := workshop.DateOf(s.Now.Add(-dayBegins*time.Minute), s.location()).Add(1).At(dayBegins, s.location())
+	end := calendar.DateOf(s.Now.Add(-dayBegins*time.Minute), s.location()).Add(1).At(dayBegins, s.location())
 	for _, p := range s.Basis.Workshop.People {
 		left := 0
-		for _, o := range p.Open(s.Now, end, s.location()) {
+		for _, o := range p.Times().Open(s.Now, end, s.location()) {
 			left += int(o[1].Sub(o[0]) / time.Minute)
 			if t.Closes == nil || o[1].After(*t.Closes) {
 				t.Closes = &o[1]

@@ -9,11 +9,11 @@ import (
 	"strings"
 	"time"
 
+	"tidykiln/core/calendar"
 	"tidykiln/core/craft"
 	"tidykiln/internal/batches"
 	"tidykiln/internal/orders"
 	"tidykiln/internal/problem"
-	"tidykiln/internal/workshop"
 )
 
 // BarState says how far a step or rest is.
@@ -62,7 +62,7 @@ type Resting struct {
 
 // Day is one row of the plan, from 05:00 to 05:00.
 type Day struct {
-	Date  workshop.Date `json:"date" format:"date"`
+	Date  calendar.Date `json:"date" format:"date"`
 	Start time.Time     `json:"start"`
 	End   time.Time     `json:"end"`
 	Open  []Stretch     `json:"open" nullable:"false" doc:"when anyone works"`
@@ -119,12 +119,12 @@ const dayBegins = 5 * 60
 const mostDays = 42
 
 // Days shows the plan from a day on; without one from today, which before 05:00 is still yesterday.
-func (a *Area) Days(ctx context.Context, from workshop.Date, days int) (p Plan, err error) {
+func (a *Area) Days(ctx context.Context, from calendar.Date, days int) (p Plan, err error) {
 	s, err := a.Current(ctx)
 	if err != nil {
 		return p, err
 	}
-	today := workshop.DateOf(s.Now.Add(-dayBegins*time.Minute), s.location())
+	today := calendar.DateOf(s.Now.Add(-dayBegins*time.Minute), s.location())
 	if from == "" {
 		from = today
 	}
@@ -221,12 +221,12 @@ func (s *Schedule) stepsByName(j Job, text string) string {
 	return regexp.MustCompile(`(step |after |of )`+restedID).ReplaceAllString(text, "${1}the last step")
 }
 
-func (s *Schedule) day(date workshop.Date) Day {
+func (s *Schedule) day(date calendar.Date) Day {
 	in := s.location()
 	d := Day{Date: date, Start: date.At(dayBegins, in), End: date.Add(1).At(dayBegins, in), Open: []Stretch{}, Dues: []Due{}}
 	var open [][2]time.Time
 	for _, p := range s.Basis.Workshop.People {
-		open = append(open, p.Open(d.Start, d.End, in)...)
+		open = append(open, p.Times().Open(d.Start, d.End, in)...)
 	}
 	slices.SortFunc(open, func(a, b [2]time.Time) int { return a[0].Compare(b[0]) })
 	for _, o := range open {

@@ -8,9 +8,9 @@ import (
 	"slices"
 	"strings"
 
+	"tidykiln/core/calendar"
 	"tidykiln/internal/batches"
 	"tidykiln/internal/orders"
-	"tidykiln/internal/workshop"
 )
 
 // with is the snapshot as it would be had an order been taken, and that order.
@@ -125,11 +125,11 @@ type PromiseMove struct {
 	OrderID  uint64        `json:"orderId"`
 	Number   int           `json:"number"`
 	Customer string        `json:"customer"`
-	DueOn    workshop.Date `json:"dueOn" format:"date"`
+	DueOn    calendar.Date `json:"dueOn" format:"date"`
 	// FromOn and ToOn are the days on which it is ready; empty when it finds no place.
-	FromOn   workshop.Date `json:"fromOn"`
+	FromOn   calendar.Date `json:"fromOn"`
 	FromLate bool          `json:"fromLate"`
-	ToOn     workshop.Date `json:"toOn"`
+	ToOn     calendar.Date `json:"toOn"`
 	ToLate   bool          `json:"toLate"`
 	// Worse tells that it is ready later than it was, or late and was not.
 	Worse bool `json:"worse"`
@@ -137,7 +137,7 @@ type PromiseMove struct {
 
 // standing is where an order's promise is by a plan.
 type standing struct {
-	On   workshop.Date
+	On   calendar.Date
 	Late bool
 }
 
@@ -150,7 +150,7 @@ func (s *Schedule) standsAt(o orders.Order) (at standing, known bool) {
 	case ReadyNot:
 		return standing{Late: true}, true
 	default:
-		at = standing{workshop.DateOf(*r.At, s.location()), r.State == ReadyLate}
+		at = standing{calendar.DateOf(*r.At, s.location()), r.State == ReadyLate}
 		return at, true
 	}
 }

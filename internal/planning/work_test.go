@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"tidykiln/core/calendar"
 	"tidykiln/internal/batches"
 	"tidykiln/internal/database/dbtest"
 	"tidykiln/internal/planning"
@@ -21,7 +22,7 @@ func TestACeilingThatBindsIsSaidInHours(t *testing.T) {
 	b := newBench(t)
 	lot := b.make(2)
 	b.change(func(w *workshop.Workshop) {
-		w.People[0].DaysOff = []workshop.DaysOff{{FirstDay: "2027-03-03", LastDay: "2027-03-05"}}
+		w.People[0].DaysOff = []calendar.DaysOff{{FirstDay: "2027-03-03", LastDay: "2027-03-05"}}
 	})
 	page, err := b.planning.Lot(b.ctx, lot)
 	require.NoError(t, err)
@@ -250,7 +251,7 @@ func TestTheDayRunsFromFiveToFive(t *testing.T) {
 	b.at(2, "03:00")
 	p, err := b.planning.Days(b.ctx, "", 2)
 	require.NoError(t, err)
-	assert.Equal(t, workshop.Date("2027-03-01"), p.Days[0].Date, "before five it is still yesterday")
+	assert.Equal(t, calendar.Date("2027-03-01"), p.Days[0].Date, "before five it is still yesterday")
 	assert.Equal(t, "1 05:00", p.Days[0].Start.Format("2 15:04"))
 	assert.Equal(t, p.Days[0].End, p.Days[1].Start)
 	assert.Empty(t, p.Days[0].Dues)

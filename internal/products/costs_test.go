@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"tidykiln/core/calendar"
 	"tidykiln/core/cost"
 	"tidykiln/core/craft"
 	"tidykiln/internal/database"
@@ -31,7 +32,7 @@ func studio(t *testing.T) (*database.DB, *products.Area) {
 	w, err := area.Get(ctx)
 	require.NoError(t, err)
 	w.SittingMinutes = 300
-	w.People = []workshop.Person{{Name: "Ada", Hours: []workshop.Hours{{Weekday: 1, FromMinute: 480, ToMinute: 1080}}}}
+	w.People = []workshop.Person{{Name: "Ada", Hours: []calendar.Hours{{Weekday: 1, FromMinute: 480, ToMinute: 1080}}}}
 	_, err = area.Save(ctx, w)
 	require.NoError(t, err)
 	return db, products.New(db, clock)

@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"tidykiln/core/calendar"
 	"tidykiln/core/check"
 	"tidykiln/core/craft"
 	"tidykiln/internal/database/dbtest"
@@ -28,7 +29,7 @@ func shop(t *testing.T) (*products.Area, uint64) {
 	w := workshop.New(db, clock, &standin.Hygrometer{})
 	now, err := w.Get(context.Background())
 	require.NoError(t, err)
-	now.People = []workshop.Person{{Name: "Maren", Hours: []workshop.Hours{}, DaysOff: []workshop.DaysOff{}}}
+	now.People = []workshop.Person{{Name: "Maren", Hours: []calendar.Hours{}, DaysOff: []calendar.DaysOff{}}}
 	saved, err := w.Save(context.Background(), now)
 	require.NoError(t, err)
 	return products.New(db, clock), saved.People[0].ID

@@ -8,6 +8,7 @@ import (
 	"github.com/shopspring/decimal"
 	"gorm.io/gorm"
 
+	"tidykiln/core/calendar"
 	"tidykiln/internal/workshop"
 )
 
@@ -27,7 +28,7 @@ type MaterialRow struct {
 	Material
 	Worth decimal.Decimal `json:"worth" doc:"what was paid for what is left"`
 	// UseBy is the first day on which some of what is left is too old; empty without one.
-	UseBy workshop.Date `json:"useBy"`
+	UseBy calendar.Date `json:"useBy"`
 }
 
 // Search asks for a page of the materials.
@@ -86,12 +87,12 @@ func (m Material) row(left []Purchase, in *time.Location) MaterialRow {
 
 // useBy is the day on which a purchase is too old: from its purchase, or from
 // its opening where that comes first; empty when it keeps.
-func (m Material) useBy(p Purchase, in *time.Location) (by workshop.Date) {
+func (m Material) useBy(p Purchase, in *time.Location) (by calendar.Date) {
 	if m.ShelfLifeDays != nil {
 		by = p.ReceivedOn.Add(*m.ShelfLifeDays)
 	}
 	if m.OpenLifeDays != nil && p.OpenedAt != nil {
-		if opened := workshop.DateOf(*p.OpenedAt, in).Add(*m.OpenLifeDays); by == "" || opened < by {
+		if opened := calendar.DateOf(*p.OpenedAt, in).Add(*m.OpenLifeDays); by == "" || opened < by {
 			by = opened
 		}
 	}
@@ -155,9 +156,9 @@ type LeftOf struct {
 	Pack       string          `json:"pack"`
 	Packs      int             `json:"packs"`
 	Supplier   string          `json:"supplier" doc:"empty for what was found at a count"`
-	ReceivedOn workshop.Date   `json:"receivedOn" format:"date"`
+	ReceivedOn calendar.Date   `json:"receivedOn" format:"date"`
 	OpenedAt   *time.Time      `json:"openedAt,omitempty"`
-	UseBy      workshop.Date   `json:"useBy"`
+	UseBy      calendar.Date   `json:"useBy"`
 	Quantity   decimal.Decimal `json:"quantity"`
 	Left       decimal.Decimal `json:"left"`
 	UnitCost   decimal.Decimal `json:"unitCost"`
@@ -171,7 +172,7 @@ type MaterialPack struct {
 	Quantity   decimal.Decimal `json:"quantity"`
 	// Price is of one pack at its latest purchase, shipping and tax as they were shared then included.
 	Price      decimal.Decimal `json:"price"`
-	ReceivedOn workshop.Date   `json:"receivedOn" format:"date"`
+	ReceivedOn calendar.Date   `json:"receivedOn" format:"date"`
 }
 
 // shownMovements is how many of its latest movements a card shows.
@@ -271,7 +272,7 @@ func (c *MaterialCard) readMovements(tx *gorm.DB) error {
 type Bought struct {
 	ReceiptID  uint64        `json:"receiptId"`
 	Supplier   string        `json:"supplier"`
-	ReceivedOn workshop.Date `json:"receivedOn" format:"date"`
+	ReceivedOn calendar.Date `json:"receivedOn" format:"date"`
 	Lines      []BoughtLine  `json:"lines" nullable:"false"`
 	// Paid is all of it: goods, shipping and tax.
 	Paid      decimal.Decimal `json:"paid"`
@@ -337,7 +338,7 @@ type SupplierRecord struct {
 	Receipts int             `json:"receipts"`
 	Blanks   decimal.Decimal `json:"blanks" doc:"that came, rejects included"`
 	Rejects  decimal.Decimal `json:"rejects"`
-	LastOn   workshop.Date   `json:"lastOn" format:"date"`
+	LastOn   calendar.Date   `json:"lastOn" format:"date"`
 }
 
 // Suppliers lists whom materials are bought from.

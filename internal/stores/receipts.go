@@ -9,6 +9,7 @@ import (
 	"github.com/shopspring/decimal"
 	"gorm.io/gorm"
 
+	"tidykiln/core/calendar"
 	"tidykiln/core/stock"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/workshop"
@@ -27,7 +28,7 @@ type Supplier struct {
 type Receipt struct {
 	ID         uint64
 	SupplierID uint64
-	ReceivedOn workshop.Date
+	ReceivedOn calendar.Date
 	Shipping   decimal.Decimal
 	Tax        decimal.Decimal
 	TaxIsCost  bool
@@ -42,7 +43,7 @@ type Purchase struct {
 	ID           uint64
 	ReceiptID    *uint64
 	MaterialID   uint64
-	ReceivedOn   workshop.Date
+	ReceivedOn   calendar.Date
 	Packs        int
 	Pack         string
 	PackQuantity decimal.Decimal
@@ -57,7 +58,7 @@ type Purchase struct {
 // NewReceipt is a receipt being entered.
 type NewReceipt struct {
 	Supplier   string        `json:"supplier" minLength:"1" maxLength:"120"`
-	ReceivedOn workshop.Date `json:"receivedOn" format:"date"`
+	ReceivedOn calendar.Date `json:"receivedOn" format:"date"`
 	Shipping   string        `json:"shipping,omitempty" pattern:"^(\\d{1,6}(\\.\\d{1,4})?)?$" patternDescription:"an amount such as 4.90"`
 	Tax        string        `json:"tax,omitempty" pattern:"^(\\d{1,6}(\\.\\d{1,4})?)?$" patternDescription:"an amount such as 3.20"`
 	Note       string        `json:"note,omitempty" maxLength:"500"`
@@ -122,7 +123,7 @@ func (in NewReceipt) read(w workshop.Workshop, now time.Time, find finder) (d de
 	if d.supplier == "" {
 		return d, problem.Invalid("supplier", "say whom it was bought from")
 	}
-	day := workshop.DateOf(now, w.Location())
+	day := calendar.DateOf(now, w.Location())
 	if in.ReceivedOn > day || in.ReceivedOn < day.Add(-earliest) {
 		return d, problem.Invalid("receivedOn", "the day it came, today or before")
 	}

@@ -8,6 +8,7 @@ import (
 	"github.com/shopspring/decimal"
 	"gorm.io/gorm"
 
+	"tidykiln/core/calendar"
 	"tidykiln/core/cost"
 	"tidykiln/core/stock"
 	"tidykiln/internal/problem"
@@ -246,10 +247,10 @@ func like(text string) string {
 	return "%" + strings.NewReplacer(`\`, `\\`, `%`, `\%`, `_`, `\_`).Replace(text) + "%"
 }
 
-func today(tx *gorm.DB, a *Area) (workshop.Date, error) {
+func today(tx *gorm.DB, a *Area) (calendar.Date, error) {
 	w, err := workshop.Load(tx)
 	if err != nil {
 		return "", err
 	}
-	return workshop.DateOf(a.now(), w.Location()), nil
+	return calendar.DateOf(a.now(), w.Location()), nil
 }

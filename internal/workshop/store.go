@@ -8,16 +8,33 @@ import (
 	"github.com/shopspring/decimal"
 	"gorm.io/gorm"
 
+	"tidykiln/core/calendar"
 	"tidykiln/internal/problem"
 )
+
+// personHours and personDaysOff are the rows of a person's times.
+type personHours struct {
+	PersonID uint64
+	calendar.Hours
+}
+
+func (personHours) TableName() string { return "person_hours" }
+
+type personDaysOff struct {
+	ID       uint64
+	PersonID uint64
+	calendar.DaysOff
+}
+
+func (personDaysOff) TableName() string { return "days_off" }
 
 // Load reads the workshop with the people who work in it.
 func Load(tx *gorm.DB) (w Workshop, err error) {
 	if err := tx.First(&w).Error; err != nil {
 		return w, fmt.Errorf("reading the workshop: %w", err)
 	}
-	var hours []Hours
-	var off []DaysOff
+	var hours []personHours
+	var off []personDaysOff
 	err = errors.Join(
 		tx.Where("archived_at IS NULL").Order("id").Find(&w.People).Error,
 		tx.Order("person_id, weekday, from_minute").Find(&hours).Error,
@@ -28,15 +45,15 @@ func Load(tx *gorm.DB) (w Workshop, err error) {
 	}
 	for i := range w.People {
 		p := &w.People[i]
-		p.Hours, p.DaysOff = []Hours{}, []DaysOff{}
+		p.Hours, p.DaysOff = []calendar.Hours{}, []calendar.DaysOff{}
 		for _, h := range hours {
 			if h.PersonID == p.ID {
-				p.Hours = append(p.Hours, h)
+				p.Hours = append(p.Hours, h.Hours)
 			}
 		}
 		for _, d := range off {
 			if d.PersonID == p.ID {
-				p.DaysOff = append(p.DaysOff, d)
+				p.DaysOff = append(p.DaysOff, d.DaysOff)
 			}
 		}
 	}
@@ -110,21 +127,23 @@ func savePerson(tx *gorm.DB, p *Person, i int) error {
 			return problem.Invalid(fmt.Sprintf("people[%d].id", i), "this person no longer works here")
 		}
 	}
-	for j := range p.Hours {
-		p.Hours[j].PersonID = p.ID
+	var hours []personHours
+	for _, h := range p.Hours {
+		hours = append(hours, personHours{p.ID, h})
 	}
-	for j := range p.DaysOff {
-		p.DaysOff[j].PersonID = p.ID
+	var off []personDaysOff
+	for _, d := range p.DaysOff {
+		off = append(off, personDaysOff{PersonID: p.ID, DaysOff: d})
 	}
 	err := errors.Join(
-		tx.Where("person_id = ?", p.ID).Delete(&Hours{}).Error,
-		tx.Where("person_id = ?", p.ID).Delete(&DaysOff{}).Error,
+		tx.Where("person_id = ?", p.ID).Delete(&personHours{}).Error,
+		tx.Where("person_id = ?", p.ID).Delete(&personDaysOff{}).Error,
 	)
-	if err == nil && len(p.Hours) > 0 {
-		err = tx.Create(&p.Hours).Error
+	if err == nil && len(hours) > 0 {
+		err = tx.Create(&hours).Error
 	}
-	if err == nil && len(p.DaysOff) > 0 {
-		err = tx.Create(&p.DaysOff).Error
+	if err == nil && len(off) > 0 {
+		err = tx.Create(&off).Error
 	}
 	if err != nil {
 		return fmt.Errorf("saving a person's hours: %w", err)

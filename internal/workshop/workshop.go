@@ -11,6 +11,7 @@ import (
 	"github.com/shopspring/decimal"
 	"gorm.io/gorm"
 
+	"tidykiln/core/calendar"
 	"tidykiln/core/measure"
 	"tidykiln/internal/database"
 	"tidykiln/internal/problem"
@@ -46,30 +47,10 @@ type Person struct {
 	Name       string     `json:"name" minLength:"1" maxLength:"80"`
 	ArchivedAt *time.Time `json:"-"`
 	// HourCosts is what an hour of this person costs; nil when it is the studio's LabourPerHour.
-	HourCosts *decimal.Decimal `json:"hourCosts,omitempty" pattern:"^\\d{1,6}(\\.\\d{1,4})?$" patternDescription:"an amount such as 16.00"`
-	Hours     []Hours          `json:"hours" gorm:"-" maxItems:"28" nullable:"false"`
-	DaysOff   []DaysOff        `json:"daysOff" gorm:"-" maxItems:"100" nullable:"false"`
+	HourCosts *decimal.Decimal   `json:"hourCosts,omitempty" pattern:"^\\d{1,6}(\\.\\d{1,4})?$" patternDescription:"an amount such as 16.00"`
+	Hours     []calendar.Hours   `json:"hours" gorm:"-" maxItems:"28" nullable:"false"`
+	DaysOff   []calendar.DaysOff `json:"daysOff" gorm:"-" maxItems:"100" nullable:"false"`
 }
-
-// Hours is a stretch of a weekday, in minutes of the day.
-type Hours struct {
-	PersonID   uint64 `json:"-"`
-	Weekday    int    `json:"weekday" minimum:"0" maximum:"6" doc:"0 is Sunday"`
-	FromMinute int    `json:"fromMinute" minimum:"0" maximum:"1439"`
-	ToMinute   int    `json:"toMinute" minimum:"1" maximum:"1440"`
-}
-
-func (Hours) TableName() string { return "person_hours" }
-
-// DaysOff are days on which a person does not work, both ends included.
-type DaysOff struct {
-	ID       uint64 `json:"-"`
-	PersonID uint64 `json:"-"`
-	FirstDay Date   `json:"firstDay" format:"date"`
-	LastDay  Date   `json:"lastDay" format:"date"`
-}
-
-func (DaysOff) TableName() string { return "days_off" }
 
 // Area answers for the workshop.
 type Area struct {
@@ -128,20 +109,8 @@ func (p *Person) check(at string) error {
 	if p.Name == "" {
 		return problem.Invalid(at+".name", "give this person a name")
 	}
-	for i, h := range p.Hours {
-		if h.FromMinute >= h.ToMinute {
-			return problem.Invalid(fmt.Sprintf("%s.hours[%d].toMinute", at, i), "hours must end after they begin")
-		}
-		for _, other := range p.Hours[:i] {
-			if h.Weekday == other.Weekday && h.FromMinute < other.ToMinute && other.FromMinute < h.ToMinute {
-				return problem.Invalid(fmt.Sprintf("%s.hours[%d].fromMinute", at, i), "these hours overlap others of the same day")
-			}
-		}
-	}
-	for i, d := range p.DaysOff {
-		if d.FirstDay > d.LastDay {
-			return problem.Invalid(fmt.Sprintf("%s.daysOff[%d].lastDay", at, i), "days off must end on or after the day they begin")
-		}
+	if err := p.Times().Validate(); err != nil {
+		return problem.InvalidPath(at+".", err)
 	}
 	return nil
 }
