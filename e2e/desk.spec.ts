@@ -87,6 +87,8 @@ test('a step nobody took up is entered afterwards, refused in the future, and un
   await expect(lot.getByRole('heading', { name: 'In hand now: Clear the paper, second round' })).toBeVisible()
   await page.getByRole('button', { name: 'Close' }).click()
   await card(page, 'Clear the paper, second round').getByRole('button', { name: 'Give back' }).click()
+  // The next test begins from what is saved.
+  await expect(card(page, 'Clear the paper, second round')).toHaveCount(0)
 })
 
 test('a step taken up today by mistake is entered with its times of yesterday', async ({ page }) => {
