@@ -107,6 +107,7 @@ test('a step taken up today by mistake is entered with its times of yesterday', 
   await step.getByRole('button', { name: /^Done/ }).click()
   await expect(step.getByText('the step before it ended after that')).toBeVisible()
   await step.getByRole('button', { name: 'Give back' }).click()
+  await expect(step).toHaveCount(0)
 })
 
 test('pieces that go again become a lot of their own', async ({ page }) => {
