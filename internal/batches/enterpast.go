@@ -38,11 +38,7 @@ type PastStep struct {
 // after a step had taken of it is not taken again.
 func (a *Area) EnterPast(ctx context.Context, in PastBatch) (b Batch, err error) {
 	err = a.db.Answer(ctx, &b, func(tx *gorm.DB) error {
-		p, err := products.Load(tx, in.ProductID)
-		if err != nil {
-			return problem.OrInvalid(err, "productId", "this product is not made here")
-		}
-		basis, err := products.LoadBasis(tx, a.now())
+		p, basis, err := a.productOf(tx, in.ProductID)
 		if err != nil {
 			return err
 		}

@@ -28,11 +28,7 @@ type NewBatch struct {
 // Make makes up a batch.
 func (a *Area) Make(ctx context.Context, in NewBatch) (b Batch, err error) {
 	err = a.db.Answer(ctx, &b, func(tx *gorm.DB) error {
-		p, err := products.Load(tx, in.ProductID)
-		if err != nil {
-			return problem.OrInvalid(err, "productId", "this product is not made here")
-		}
-		basis, err := products.LoadBasis(tx, a.now())
+		p, basis, err := a.productOf(tx, in.ProductID)
 		if err != nil {
 			return err
 		}
@@ -63,6 +59,15 @@ func (a *Area) Make(ctx context.Context, in NewBatch) (b Batch, err error) {
 		return noteOverrides(tx, b, overrides, a.now())
 	})
 	return b, err
+}
+
+// productOf reads the product that a batch is of, and what its checks rest on.
+func (a *Area) productOf(tx *gorm.DB, id uint64) (p products.Product, basis products.Basis, err error) {
+	if p, err = products.Load(tx, id); err != nil {
+		return p, basis, problem.OrInvalid(err, "productId", "this product is not made here")
+	}
+	basis, err = products.LoadBasis(tx, a.now())
+	return p, basis, err
 }
 
 // newBatch is an open batch of a product with the recipe it has now.

@@ -8,7 +8,6 @@ import (
 
 	"tidykiln/core/craft"
 	"tidykiln/internal/problem"
-	"tidykiln/internal/products"
 )
 
 // PastTimes asks when the steps of a batch begun at a moment would have been done.
@@ -36,11 +35,7 @@ type ProposedStep struct {
 // the hours in which anybody works.
 func (a *Area) ProposePast(ctx context.Context, in PastTimes) (p PastProposal, err error) {
 	err = a.db.Read(ctx, func(tx *gorm.DB) error {
-		product, err := products.Load(tx, in.ProductID)
-		if err != nil {
-			return problem.OrInvalid(err, "productId", "this product is not made here")
-		}
-		basis, err := products.LoadBasis(tx, a.now())
+		product, basis, err := a.productOf(tx, in.ProductID)
 		if err != nil {
 			return err
 		}

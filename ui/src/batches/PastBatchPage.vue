@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { answerOf, api } from '../api/client'
+import EarlierTime from '../planning/EarlierTime.vue'
 import { isRisk } from '../planning/useTakeUp'
 import { useAct } from '../shared/act'
 import { now } from '../shared/clock'
@@ -113,12 +114,7 @@ async function save(also: Partial<typeof accepted.value> = {}) {
         :fault="proposing.fault('pieces') || fault('extras')"
         maxlength="3"
       />
-      <FieldRow v-slot="f" label="Begun on" :fault="proposing.fault('begunAt')">
-        <span class="when">
-          <input :id="f.id" v-model="begun.date" class="pick" type="date" :max="dateOf(now)" />
-          <input v-model="begun.time" class="pick" type="time" aria-label="Begun at" />
-        </span>
-      </FieldRow>
+      <EarlierTime v-model="begun" label="Begun" :fault="proposing.fault('begunAt')" />
       <FieldRow v-slot="f" label="By" :fault="fault('personId')">
         <select :id="f.id" v-model.number="worker" class="pick">
           <option v-for="p in people" :key="p.id" :value="p.id">{{ p.name }}</option>
@@ -142,7 +138,11 @@ async function save(also: Partial<typeof accepted.value> = {}) {
       >
     </fieldset>
     <p v-else-if="wants.length" class="quiet">
-      {{ wants.length }} of them for orders that wait, {{ total - wants.length }} for the shelf or lost.
+      {{
+        total > wants.length
+          ? `${wants.length} of them for orders that wait, ${total - wants.length} for the shelf or lost.`
+          : 'For orders that wait.'
+      }}
     </p>
     <p v-if="proposing.trouble.value" class="bad" role="alert">{{ proposing.trouble.value.message }}</p>
     <button
@@ -195,11 +195,6 @@ form {
   grid-template-columns: repeat(auto-fit, minmax(200px, 1fr));
   gap: 12px;
   width: 100%;
-}
-.when {
-  display: grid;
-  grid-template-columns: 3fr 2fr;
-  gap: 6px;
 }
 fieldset {
   margin: 0;
