@@ -4,12 +4,12 @@
 package craft
 
 import (
+	"math"
 	"slices"
 
 	"github.com/shopspring/decimal"
 
 	"tidykiln/core/measure"
-
 	"tidykiln/core/shape"
 )
 
@@ -150,7 +150,19 @@ func (s Step) Does(d Do) bool {
 // Minutes is the hands-on time of the step for a number of pieces, whole and at least one.
 func (s Step) Minutes(pieces int) int {
 	minutes := s.SetupMinutes + s.MinutesPerPiece*float64(pieces)
-	return max(1, int(minutes+0.999999))
+	return max(1, int(math.Ceil(minutes-minuteDust)))
+}
+
+// minuteDust is more than adding up tenths of minutes in floating point is
+// ever off by, and less than anybody's minute.
+const minuteDust = 1e-6
+
+// piecesIn is how many pieces one after the other fit into minutes, at most MostPieces.
+func (s Step) piecesIn(minutes float64) int {
+	if s.MinutesPerPiece == 0 {
+		return MostPieces
+	}
+	return int(min(MostPieces, (minutes+minuteDust)/s.MinutesPerPiece))
 }
 
 // CeilingAfter is the rest's ceiling counted from the end of the step rather
@@ -159,7 +171,7 @@ func (s Step) CeilingAfter(pieces int) *int {
 	if s.Rest == nil || s.Rest.Ceiling == nil {
 		return nil
 	}
-	later := int(s.MinutesPerPiece * float64(max(0, pieces-1)))
+	later := int(s.MinutesPerPiece*float64(max(0, pieces-1)) + minuteDust)
 	left := max(s.Rest.Floor, *s.Rest.Ceiling-later)
 	return &left
 }
@@ -224,20 +236,19 @@ func (r Recipe) LayToHandOver(pieces int) int {
 func (r Recipe) LotSize(sittingMinutes, rackPlaces int) int {
 	size := MostPieces
 	for _, s := range r.Steps {
-		if left := float64(sittingMinutes) - s.SetupMinutes; left < s.MinutesPerPiece {
+		if s.Minutes(1) > sittingMinutes {
 			return 0
-		} else if s.MinutesPerPiece > 0 {
-			size = min(size, int(left/s.MinutesPerPiece))
 		}
+		size = min(size, s.piecesIn(float64(sittingMinutes)-s.SetupMinutes))
 		if s.Rest == nil {
 			continue
 		}
 		if s.Rest.Rack > 0 {
 			size = min(size, rackPlaces/s.Rest.Rack)
 		}
-		if s.Rest.Ceiling != nil && s.MinutesPerPiece > 0 {
+		if s.Rest.Ceiling != nil {
 			// the first piece's ceiling must outlast the floor of the last
-			size = min(size, 1+int(float64(*s.Rest.Ceiling-s.Rest.Floor)/s.MinutesPerPiece))
+			size = min(size, 1+s.piecesIn(float64(*s.Rest.Ceiling-s.Rest.Floor)))
 		}
 	}
 	return size

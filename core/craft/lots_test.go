@@ -15,7 +15,7 @@ import (
 // fits tells whether a lot of a size can be worked: each step in one sitting, each rest on the rack.
 func fits(r craft.Recipe, pieces, sitting, places int) bool {
 	for _, s := range r.Steps {
-		if s.SetupMinutes+s.MinutesPerPiece*float64(pieces) > float64(sitting) {
+		if s.Minutes(pieces) > sitting {
 			return false
 		}
 		if s.Rest != nil && s.Rest.Rack*pieces > places {
