@@ -222,29 +222,35 @@ func dayInWords(d calendar.Date) string {
 	return d.At(0, time.UTC).Format("Monday 2 January")
 }
 
-// Agreed names the orders whose move somebody has agreed to.
+// Agreed are the moves of other orders' promises that somebody has agreed to.
 type Agreed struct {
-	Agreed []uint64 `json:"agreed,omitempty" maxItems:"500" nullable:"false" doc:"orders whose promises may move by it"`
+	Agreed []AgreedMove `json:"agreed,omitempty" maxItems:"500" nullable:"false" doc:"moves of other promises that may come of it"`
 }
 
-// refusal is the answer to what would make promises worse that nobody agreed to move; nil when there are none.
+// AgreedMove is how far an order's promise may move. Moving it less is agreed to with it.
+type AgreedMove struct {
+	OrderID uint64        `json:"orderId"`
+	ToOn    calendar.Date `json:"toOn,omitempty" format:"date" doc:"the day on which it is ready then; left out when it finds no place"`
+	ToLate  bool          `json:"toLate,omitempty"`
+}
+
+// covers tells whether a move goes no further than was agreed to.
+func (a AgreedMove) covers(m PromiseMove) bool {
+	return a.OrderID == m.OrderID && orLast(m.ToOn) <= orLast(a.ToOn) && (a.ToLate || !m.ToLate)
+}
+
+// refusal is the answer to what would make promises worse than anybody agreed
+// to, with each of the moves to agree to; nil when there are none.
 func (in Agreed) refusal(moves []PromiseMove) error {
-	var worse []PromiseMove
-	agreed := map[uint64]bool{}
-	for _, id := range in.Agreed {
-		agreed[id] = true
-	}
-	for _, m := range moves {
-		if m.Worse && !agreed[m.OrderID] {
-			worse = append(worse, m)
-		}
-	}
+	worse := slices.DeleteFunc(slices.Clone(moves), func(m PromiseMove) bool {
+		return !m.Worse || slices.ContainsFunc(in.Agreed, func(a AgreedMove) bool { return a.covers(m) })
+	})
 	if len(worse) == 0 {
 		return nil
 	}
 	p := problem.Conflict(problem.MovesPromises, "This would move %s that nobody has agreed to move: %s.", counted(len(worse), "promise"), worse[0].inWords())
 	for _, m := range worse {
-		p.Errors = append(p.Errors, problem.Field{Location: fmt.Sprintf("order.%d", m.OrderID), Message: m.inWords()})
+		p.Errors = append(p.Errors, problem.Field{Location: fmt.Sprintf("order.%d", m.OrderID), Message: m.inWords(), Value: AgreedMove{m.OrderID, m.ToOn, m.ToLate}})
 	}
 	return p
 }

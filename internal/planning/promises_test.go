@@ -22,7 +22,7 @@ func lamps(b *bench, n int) []planning.AskLine {
 	return []planning.AskLine{{ProductID: b.product, Quantity: n}}
 }
 
-func newOrder(b *bench, due calendar.Date, n int, agreed ...uint64) planning.NewOrder {
+func newOrder(b *bench, due calendar.Date, n int, agreed ...planning.AgreedMove) planning.NewOrder {
 	return planning.NewOrder{NewOrder: orders.NewOrder{Customer: "Reed Club", DueOn: due, Lines: []orders.NewLine{{ProductID: b.product, Quantity: n}}}, Agreed: planning.Agreed{Agreed: agreed}}
 }
 
@@ -41,17 +41,23 @@ func TestTheQuestionAndTheTakingAreOneComputation(t *testing.T) {
 		for _, m := range p.Moves {
 			if m.Worse {
 				worse++
-				in.Agreed.Agreed = append(in.Agreed.Agreed, m.OrderID)
+				in.Agreed.Agreed = append(in.Agreed.Agreed, planning.AgreedMove{OrderID: m.OrderID, ToOn: m.ToOn, ToLate: m.ToLate})
 			}
 		}
 		if worse > 0 {
-			unasked := in
+			unasked, nearer := in, in
 			unasked.Agreed.Agreed = in.Agreed.Agreed[1:]
-			_, err := b.planning.TakeOrder(b.ctx, unasked)
-			var refused *problem.Problem
-			require.ErrorAs(t, err, &refused)
-			assert.Equal(t, problem.MovesPromises, refused.Type)
-			assert.Len(t, refused.Errors, 1, "it names whose promise nobody agreed to move")
+			dayLess := in.Agreed.Agreed[0]
+			dayLess.ToOn = dayLess.ToOn.Add(-1)
+			nearer.Agreed.Agreed = append([]planning.AgreedMove{dayLess}, in.Agreed.Agreed[1:]...)
+			for what, in := range map[string]planning.NewOrder{"not at all": unasked, "less far": nearer} {
+				_, err := b.planning.TakeOrder(b.ctx, in)
+				var refused *problem.Problem
+				require.ErrorAs(t, err, &refused, what)
+				assert.Equal(t, problem.MovesPromises, refused.Type)
+				require.Len(t, refused.Errors, 1, "it names whose promise nobody agreed to move")
+				assert.Equal(t, p.Moves[0].OrderID, refused.Errors[0].Value.(planning.AgreedMove).OrderID, "and what to agree to")
+			}
 		}
 		o, err := b.planning.TakeOrder(b.ctx, in)
 		require.NoError(t, err)

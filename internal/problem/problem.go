@@ -52,6 +52,8 @@ type Problem struct {
 type Field struct {
 	Location string `json:"location"`
 	Message  string `json:"message"`
+	// Value is what to send back where the refusal can be agreed to; nil elsewhere.
+	Value any `json:"value,omitempty"`
 }
 
 func (p *Problem) Error() string { return p.Detail }

@@ -286,7 +286,7 @@ func TestEveryListenerIsToldOfAChange(t *testing.T) {
 func everybody() string {
 	orders := make([]string, 500)
 	for i := range orders {
-		orders[i] = strconv.Itoa(i + 1)
+		orders[i] = fmt.Sprintf(`{"orderId":%d,"toLate":true}`, i+1)
 	}
 	return strings.Join(orders, ",")
 }

@@ -97,7 +97,7 @@ var pathParameter = regexp.MustCompile(`\{([^}]+)\}`)
 
 // fitting are values for fields whose name says more than their schema.
 var fitting = map[string]any{
-	"personId": 1, "productId": 3, "wantIds": []any{}, "dueOn": "2027-05-20", "firstDay": "2027-06-01", "lastDay": "2027-06-03",
+	"personId": 1, "productId": 3, "wantIds": []any{}, "dueOn": "2027-05-20", "toOn": "2027-05-27", "firstDay": "2027-06-01", "lastDay": "2027-06-03",
 	"fromMinute": 540, "toMinute": 600, "timeZone": "Etc/UTC", "method": "gel-lift", "material": "plain-blank", "shape": "rectangle", "surface": "wood-painted",
 	"thickness": "6 mm", "rimGap": "", "width": "9 cm", "height": "9 cm", "lettering": []any{}, "lots": []any{2}, "quantity": 2, "extras": 2, "sides": 1, "choices": map[string]any{},
 	"spoiled": []any{}, "again": []any{}, "rework": []any{}, "ticked": []any{0}, "price": "12.50", "pieceId": 1,

@@ -5,13 +5,15 @@ import type { components, paths } from './schema'
 
 export type Schemas = components['schemas']
 
-// Trouble is a refusal by the server, with the field each message belongs to.
+// Trouble is a refusal by the server, with the field each message belongs to,
+// and what to send back where it can be agreed to.
 export class Trouble extends Error {
   constructor(
     readonly status: number,
     readonly type: string,
     message: string,
     readonly fields: Record<string, string>,
+    readonly values: unknown[] = [],
   ) {
     super(message)
   }
@@ -93,5 +95,7 @@ export async function answerOf<T>(request: Promise<Answer<T>>): Promise<T> {
   const problem = (answer.error ?? {}) as Partial<Schemas['Problem']>
   const fields: Record<string, string> = {}
   for (const e of problem.errors ?? []) fields[e.location.replace(/^body\.?/, '')] ??= e.message
-  throw new Trouble(answer.response.status, problem.type ?? '', problem.detail ?? 'Something went wrong.', fields)
+  const values = (problem.errors ?? []).flatMap((e) => (e.value === undefined ? [] : [e.value]))
+  const message = problem.detail ?? 'Something went wrong.'
+  throw new Trouble(answer.response.status, problem.type ?? '', message, fields, values)
 }

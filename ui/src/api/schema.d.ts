@@ -1670,6 +1670,16 @@ export interface components {
             real: number;
             step: string;
         };
+        AgreedMove: {
+            /** Format: int64 */
+            orderId: number;
+            toLate?: boolean;
+            /**
+             * Format: date
+             * @description the day on which it is ready then; left out when it finds no place
+             */
+            toOn?: string;
+        };
         Ask: {
             /** Format: date */
             dueOn?: string;
@@ -2093,6 +2103,7 @@ export interface components {
         Field: {
             location: string;
             message: string;
+            value?: unknown;
         };
         Finding: {
             fix: string;
@@ -3004,8 +3015,8 @@ export interface components {
             unitCost: string;
         };
         NewOrder: {
-            /** @description orders whose promises may move by it */
-            agreed?: number[];
+            /** @description moves of other promises that may come of it */
+            agreed?: components["schemas"]["AgreedMove"][];
             customer: string;
             /** Format: date */
             dueOn: string;
@@ -3085,8 +3096,8 @@ export interface components {
             wantId: number;
         };
         OrderChange: {
-            /** @description orders whose promises may move by it */
-            agreed?: number[];
+            /** @description moves of other promises that may come of it */
+            agreed?: components["schemas"]["AgreedMove"][];
             customer?: string;
             /** Format: date */
             dueOn: string;

@@ -103,7 +103,7 @@ async function take() {
     dueOn: dueOn.value,
     note: note.value,
     // What the card says it moves is agreed to by the button that names it.
-    agreed: worse.value.map((m) => m.orderId),
+    agreed: worse.value.map(({ orderId, toOn, toLate }) => ({ orderId, toOn: toOn || undefined, toLate })),
     lines: lines.value.map((l) => ({
       productId: l.productId,
       quantity: Number(l.quantity),

@@ -101,13 +101,12 @@ async function handOver() {
 }
 // What a change would move is named first, and done only when that is agreed to.
 const moving = ref<{ names: string[]; agree: () => Promise<void> } | null>(null)
-async function change(body: Omit<Schemas['OrderChange'], 'agreed'>, agreed: number[] = []) {
+async function change(body: Omit<Schemas['OrderChange'], 'agreed'>, agreed: Schemas['AgreedMove'][] = []) {
   moving.value = null
   await act(() => answerOf(api.PUT('/api/orders/{id}', { ...params.value, body: { ...body, agreed } })))
   if (trouble.value?.type === '/problems/moves-promises') {
-    const named = Object.entries(trouble.value.fields)
-    const ids = named.map(([field]) => Number(field.replace('order.', '')))
-    moving.value = { names: named.map(([, words]) => words), agree: () => change(body, [...agreed, ...ids]) }
+    const moves = trouble.value.values as Schemas['AgreedMove'][]
+    moving.value = { names: Object.values(trouble.value.fields), agree: () => change(body, [...agreed, ...moves]) }
   }
 }
 async function save() {
