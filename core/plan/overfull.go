@@ -59,8 +59,8 @@ func (p *planner) until(o *overfull, asking int) moment {
 	return never
 }
 
-// rescued tells whether a job stands on an overfull resource, so that it has to go on first.
-func (p *planner) rescued(j *jobState) bool {
+// standsOver tells whether a job stands on an overfull resource.
+func (p *planner) standsOver(j *jobState) bool {
 	for id := range p.overfull {
 		if j.holds[id] > 0 {
 			return true

@@ -41,6 +41,20 @@ func TestAnOverfullRackEmptiesNoPlan(t *testing.T) {
 	assert.Contains(t, strings.Join(a.Warnings, "; "), "rack is overfull by 2 (32 where 30 fit) until 2027-03-01T11:30:00Z")
 }
 
+func TestWhatStandsOnAnOverfullRackGivesWayToWhatIsUrgentAndNeedsNone(t *testing.T) {
+	underWay := resting("A", 18) + "," + resting("B", 14)
+	coasters := job("C", `"due":"2027-03-01T12:00:00Z",`, step("cut", 120, ""))
+	a := solve(t, problem(hours("hands", 9, 15, 1, 2)+rackOf30, underWay+","+coasters))
+	require.Empty(t, a.Unplanned)
+	assert.Equal(t, "1 09:00", starts(a)["C/cut"])
+	assert.Zero(t, a.Objective.WeightedLateMinutes)
+	onto := job("C", `"due":"2027-03-01T18:30:00Z",`, step("lay", 30, `{"min":180,"uses":{"rack":2}}`), step("remove", 30, ""))
+	longer := job("D", `"due":"2027-03-01T18:00:00Z",`, step("cut", 300, ""))
+	a = solve(t, problem(hours("hands", 9, 20, 1, 2)+rackOf30, longer+","+onto+","+underWay))
+	require.Empty(t, a.Unplanned)
+	assert.Zero(t, a.Objective.WeightedLateMinutes, "the rack is cleared first where that lets another onto it in time: %v", a.Steps)
+}
+
 func TestAJobOnAnOverfullRackHoldsNoMoreThanItDoes(t *testing.T) {
 	grows := job("B", "", `{"id":"lay","minutes":30,"startedAt":"2027-02-28T20:00:00Z","endedAt":"2027-02-28T20:30:00Z","rest":{"min":600,"uses":{"rack":14}}}`,
 		step("remove", 30, `{"min":60,"uses":{"rack":15}}`), step("seal", 30, ""))

@@ -35,15 +35,15 @@ func Make(ctx context.Context, problem Problem) (Answer, error) {
 	kinds := kindsOf(problem.Jobs)
 	best, bestOrder, err := (*planner)(nil), order(nil), error(nil)
 	for _, by := range orders {
-		p, err := attempt(ctx, problem, kinds, by, nil)
+		if best != nil && (best.perfect() || by.onlyOverfull && len(best.overfull) == 0) {
+			break
+		}
+		p, err := attempt(ctx, problem, kinds, by.order, nil)
 		if err != nil {
 			return Answer{}, err
 		}
 		if best == nil || p.betterThan(best) {
-			best, bestOrder = p, by
-		}
-		if best.perfect() {
-			break
+			best, bestOrder = p, by.order
 		}
 	}
 	if best, err = rescue(ctx, best, bestOrder); err != nil {
@@ -125,21 +125,16 @@ func lateMinutes(done, due moment) int {
 	return int(math.Ceil(float64(done-due) / 60))
 }
 
-// placeAll places jobs by their order; those that stand on an overfull
-// resource go on first. What a job under way holds is given back only once
-// its next step has its place: where that keeps another from its place, the
+// placeAll places jobs by their order. What a job under way holds is given back
+// only once its next step has its place, and what is overfull only once enough
+// of the jobs on it have theirs: where that keeps another from its place, the
 // most urgent of those in the way is placed before it.
 func (p *planner) placeAll(by order, first map[int]bool) error {
 	rank := func(j *jobState) int {
-		switch {
-		case p.rescued(j) && !p.outgrows(j):
+		if first[j.index] {
 			return 0
-		case p.rescued(j):
-			return 1
-		case first[j.index]:
-			return 2
 		}
-		return 3
+		return 1
 	}
 	queue := slices.Clone(p.jobs)
 	slices.SortStableFunc(queue, func(a, b *jobState) int {

@@ -197,7 +197,7 @@ func (s *Schedule) warnings() []string {
 		if o.Until != nil {
 			until = "until " + s.momentInWords(*o.Until)
 		}
-		words = append(words, fmt.Sprintf("%s, %s. What is under way goes on first; nothing else is laid until then.", what, until))
+		words = append(words, fmt.Sprintf("%s, %s. What stands there keeps its places; nothing else is laid on it until then.", what, until))
 	}
 	return words
 }
