@@ -92,7 +92,7 @@ async function save(also: Partial<typeof accepted.value> = {}) {
 </script>
 
 <template>
-  <div class="head">
+  <div class="page-head">
     <h1>A batch made before</h1>
     <RouterLink class="word" to="/notebook/batches">Past batches</RouterLink>
   </div>
@@ -176,14 +176,6 @@ async function save(also: Partial<typeof accepted.value> = {}) {
 </template>
 
 <style scoped>
-.head {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px 20px;
-  align-items: baseline;
-  justify-content: space-between;
-  margin-bottom: 8px;
-}
 form {
   display: grid;
   gap: 12px;
@@ -195,16 +187,6 @@ form {
   grid-template-columns: repeat(auto-fit, minmax(200px, 1fr));
   gap: 12px;
   width: 100%;
-}
-fieldset {
-  margin: 0;
-  padding: 0;
-  border: 0;
-}
-legend {
-  padding: 0;
-  font-size: 14px;
-  color: var(--soft);
 }
 .end {
   display: grid;

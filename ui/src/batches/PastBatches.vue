@@ -18,7 +18,7 @@ const pages = computed(() => Math.max(1, Math.ceil((data.value?.total ?? 0) / 40
 </script>
 
 <template>
-  <div class="head">
+  <div class="page-head">
     <h1>Past batches</h1>
     <RouterLink class="word" to="/notebook/batches/new">Enter one made before</RouterLink>
     <RouterLink class="word" to="/notebook">What went wrong?</RouterLink>
@@ -53,14 +53,6 @@ const pages = computed(() => Math.max(1, Math.ceil((data.value?.total ?? 0) / 40
 </template>
 
 <style scoped>
-.head {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px 20px;
-  align-items: baseline;
-  justify-content: space-between;
-  margin-bottom: 8px;
-}
 .row {
   display: grid;
   grid-template-columns: 44px minmax(0, 1.2fr) minmax(0, 1fr) auto;

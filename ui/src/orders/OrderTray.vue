@@ -325,13 +325,11 @@ async function cancel() {
 fieldset {
   display: grid;
   gap: 8px;
-  margin: 0;
-  padding: 0;
-  border: 0;
 }
 legend {
-  padding: 0;
+  font-size: inherit;
   font-weight: 650;
+  color: var(--ink);
 }
 .pair {
   display: grid;

@@ -31,16 +31,6 @@ const said = computed(() => props.fault || (future.value ? 'This is still to com
 </template>
 
 <style scoped>
-fieldset {
-  margin: 0;
-  padding: 0;
-  border: 0;
-}
-legend {
-  padding: 0;
-  font-size: 14px;
-  color: var(--soft);
-}
 .pair {
   display: grid;
   grid-template-columns: 3fr 2fr;

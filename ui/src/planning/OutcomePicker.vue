@@ -112,17 +112,8 @@ const toggle = (kind: Other) => (choosing.value = choosing.value === kind ? null
 
 <style scoped>
 fieldset {
-  margin: 0;
-  padding: 0;
-  border: 0;
   display: grid;
   gap: 8px;
-}
-legend {
-  padding: 0;
-  margin-bottom: 6px;
-  font-size: 14px;
-  color: var(--soft);
 }
 .tally {
   display: grid;

@@ -116,16 +116,6 @@ watch(clear, (on) => {
   gap: 8px;
   align-items: start;
 }
-fieldset {
-  margin: 0;
-  padding: 0;
-  border: 0;
-}
-legend {
-  padding: 0;
-  font-size: 14px;
-  color: var(--soft);
-}
 .tone {
   display: inline-flex;
   gap: 6px;

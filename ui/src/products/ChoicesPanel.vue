@@ -92,11 +92,6 @@ async function propose() {
   border: 1px solid var(--line);
   background: var(--sheet);
 }
-fieldset {
-  margin: 0;
-  padding: 0;
-  border: 0;
-}
 legend {
   padding: 0 0 4px;
   font: 650 16px var(--heading);

@@ -296,16 +296,6 @@ async function make(m: Schemas['Ranked']) {
   gap: 8px;
   align-items: start;
 }
-fieldset {
-  margin: 0;
-  padding: 0;
-  border: 0;
-}
-legend {
-  padding: 0;
-  font-size: 14px;
-  color: var(--soft);
-}
 .tick {
   display: flex;
   gap: 10px;

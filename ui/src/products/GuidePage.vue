@@ -57,7 +57,7 @@ async function take() {
 </script>
 
 <template>
-  <div class="head">
+  <div class="page-head">
     <h1>What went wrong?</h1>
     <RouterLink class="word" to="/notebook/batches">Past batches</RouterLink>
     <input
@@ -118,17 +118,10 @@ async function take() {
 </template>
 
 <style scoped>
-.head {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px 20px;
-  align-items: center;
-  margin-bottom: 14px;
-}
-.head input {
+.page-head input {
   width: min(100%, 260px);
 }
-.head label {
+.page-head label {
   display: flex;
   gap: 8px;
   align-items: center;

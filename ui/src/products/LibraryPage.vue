@@ -50,7 +50,7 @@ const fileFault = computed(() => {
 </script>
 
 <template>
-  <div class="head">
+  <div class="page-head">
     <h1>The library of methods</h1>
     <input
       v-model="text"
@@ -95,17 +95,10 @@ const fileFault = computed(() => {
 </template>
 
 <style scoped>
-.head {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px 20px;
-  align-items: center;
-  margin-bottom: 12px;
-}
-.head .pick {
+.page-head .pick {
   width: min(100%, 320px);
 }
-.head .word {
+.page-head .word {
   margin-left: auto;
   color: inherit;
 }

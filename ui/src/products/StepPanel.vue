@@ -265,20 +265,13 @@ const buyIn = (part: Part, text: string) =>
   gap: 8px;
   align-items: end;
 }
+.sheen {
+  white-space: nowrap;
+}
 .sheen .pick {
   display: inline-block;
   width: auto;
   min-height: 32px;
-}
-fieldset {
-  margin: 0;
-  padding: 0;
-  border: 0;
-}
-legend {
-  padding: 0;
-  font-size: 14px;
-  color: var(--soft);
 }
 textarea {
   resize: vertical;

@@ -28,13 +28,11 @@ const form = defineModel<LabelText>({ required: true })
 fieldset {
   display: grid;
   gap: 6px;
-  margin: 0;
-  padding: 0;
-  border: 0;
 }
 legend {
-  padding: 0;
+  font-size: inherit;
   font-weight: 650;
+  color: var(--ink);
 }
 .pair {
   display: grid;

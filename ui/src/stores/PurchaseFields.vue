@@ -152,15 +152,11 @@ const sortedFault = computed(
 fieldset {
   display: grid;
   gap: 8px;
-  margin: 0;
   padding: 10px 12px;
   border: 1px solid var(--line);
-  min-width: 0;
 }
 legend {
   padding: 0 4px;
-  font-size: 14px;
-  color: var(--soft);
 }
 .three {
   display: grid;
