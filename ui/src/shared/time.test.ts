@@ -61,6 +61,7 @@ test.each([
   ['24', '18 h', 24 * 60],
   ['1,5', '2 d', 36 * 60],
   ['24', '45 min', 24],
-  ['24', '1 d 4 h', 24],
+  ['24', '1 d 4 h', 24 * 60],
+  ['24', '1 h 30 min', 24],
   ['24 min', '18 h', 24],
 ])('%s typed over %s', (text, over, minutes) => expect(minutesIn(text, over)).toBe(minutes))

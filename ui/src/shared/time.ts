@@ -87,9 +87,10 @@ export function duration(minutes: number): string {
 }
 
 // minutesIn reads a duration as people type it: 45, 45 min, 8 h, 2 h 30, 1 d 4 h. It is null when it cannot be read.
-// A bare number typed over another duration is in the unit that stood there: 24 over 18 h is 24 h.
+// A bare number typed over another duration is in the unit that stood there, the smallest of several:
+// 24 over 18 h, or over 1 d 4 h, is 24 h.
 export function minutesIn(text: string, over = ''): number | null {
-  const unit = /^\d+(?:[.,]\d+)?$/.test(text.trim()) ? /^\d+ (d|h|min)$/.exec(over.trim())?.[1] : undefined
+  const unit = /^\d+(?:[.,]\d+)?$/.test(text.trim()) ? /\d (d|h|min)$/.exec(over.trim())?.[1] : undefined
   if (unit) text = `${text.trim()} ${unit}`
   const all = /^(?:(\d+(?:[.,]\d+)?) *d)? *(?:(\d+(?:[.,]\d+)?) *h)? *(?:(\d+) *(?:min|m)?)?$/.exec(
     text.trim().toLowerCase(),
