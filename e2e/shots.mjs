@@ -66,6 +66,14 @@ try {
   })
   await shoot('prices', '/products/prices')
   await shoot('shelf', '/stores?view=shelf&tray=shelf:10', { before: (page) => page.getByText('Found and gone').waitFor() })
+  await shoot('past-batch', '/notebook/batches/new', {
+    before: async (page) => {
+      await page.getByLabel('Of', { exact: true }).selectOption({ label: 'Ferry mug' })
+      await page.getByLabel('Pieces started').fill('6')
+      await page.getByRole('button', { name: 'Work out when each step was' }).click()
+      await page.getByRole('button', { name: 'Enter the batch' }).waitFor()
+    },
+  })
   await shoot('stores', '/stores?tray=material:5', { before: (page) => page.getByText('What is left, in order of use').waitFor() })
   await shoot('chooser', '/products/new', {
     before: async (page) => {

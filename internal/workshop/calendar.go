@@ -24,17 +24,21 @@ func (p Person) Times() calendar.Times { return calendar.Times{Hours: p.Hours, D
 // FirstOpening is the first moment, not before one, from which anyone works so
 // many minutes in one go; the moment itself when nobody does within a fortnight.
 func (w Workshop) FirstOpening(from time.Time, minutes int) time.Time {
-	first := from
+	last := from.AddDate(0, 0, 14)
+	first := last
 	for _, p := range w.People {
-		for _, open := range p.Times().Open(from, from.AddDate(0, 0, 14), w.Location()) {
+		for _, open := range p.Times().Open(from, last, w.Location()) {
 			if open[1].Sub(open[0]) < time.Duration(minutes)*time.Minute {
 				continue
 			}
-			if first.Equal(from) && !open[0].Equal(from) || open[0].Before(first) {
+			if open[0].Before(first) {
 				first = open[0]
 			}
 			break
 		}
+	}
+	if first.Equal(last) {
+		return from
 	}
 	return first
 }

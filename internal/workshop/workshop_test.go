@@ -52,6 +52,26 @@ func TestAWorkshopIsSavedAsAWhole(t *testing.T) {
 	assert.Equal(t, "17.25", left.LabourPerHour.String())
 }
 
+func TestTheFirstOpeningIsWhenTheFirstOfAllIsThere(t *testing.T) {
+	w := workshop.Workshop{TimeZone: "Etc/UTC", People: []workshop.Person{{Hours: weekdays(540, 900)}, {Hours: weekdays(600, 900)}}}
+	monday := func(hour, minute int) time.Time { return time.Date(2027, 3, 1, hour, minute, 0, 0, time.UTC) }
+	for _, c := range []struct {
+		from    time.Time
+		minutes int
+		want    time.Time
+	}{
+		{monday(9, 10), 10, monday(9, 10)},
+		{monday(7, 0), 10, monday(9, 0)},
+		{monday(14, 55), 10, monday(24+9, 0)},
+		{monday(9, 10), 361, monday(9, 10)},
+	} {
+		assert.Equal(t, c.want, w.FirstOpening(c.from, c.minutes).UTC(), "%s for %d min", c.from, c.minutes)
+		w.People[0], w.People[1] = w.People[1], w.People[0]
+		assert.Equal(t, c.want, w.FirstOpening(c.from, c.minutes).UTC(), "whoever is named first")
+	}
+	assert.Equal(t, monday(9, 0), workshop.Workshop{TimeZone: "Etc/UTC"}.FirstOpening(monday(9, 0), 10), "nobody works: as asked")
+}
+
 func TestAStaleWorkshopIsRefused(t *testing.T) {
 	a, ctx := area(t), context.Background()
 	w, err := a.Get(ctx)
