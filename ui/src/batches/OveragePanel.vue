@@ -45,12 +45,14 @@ const levels = computed(() => {
       </select>
     </FieldRow>
     <p v-if="lettered">
-      <b>{{ overage.spareBlanks }} spare {{ overage.spareBlanks === 1 ? 'blank' : 'blanks' }}</b> for {{ good }} names,
-      since a spare name replaces no other. Expect {{ overage.expectedRemakes?.toFixed(1) }} to be made again; a second
-      run comes {{ percent(overage.secondRunChance ?? 0) }} times.
+      <b>{{ overage.spareBlanks }} spare {{ overage.spareBlanks === 1 ? 'blank' : 'blanks' }}</b> for
+      {{ good === 1 ? 'the one name' : `${good} names` }}, since a spare name replaces no other. Expect
+      {{ overage.expectedRemakes?.toFixed(1) }} to be made again; a second run comes
+      {{ percent(overage.secondRunChance ?? 0) }} times.
     </p>
     <p v-else>
-      Start <b>{{ overage.start }}</b> for {{ good }} good ones: enough {{ percent(overage.chance) }} times.
+      Start <b>{{ overage.start }}</b> for {{ good === 1 ? 'a good one' : `${good} good ones` }}: enough
+      {{ percent(overage.chance) }} times.
       <button class="word" type="button" @click="emit('take', overage.start)">Start {{ overage.start }}</button>
     </p>
     <p class="quiet">
