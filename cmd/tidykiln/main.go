@@ -53,7 +53,7 @@ func run(ctx context.Context, args []string) error {
 	case "demo":
 		return serveDemo(ctx, rest)
 	case "plan":
-		return answer(rest, func(p plan.Problem) (plan.Answer, error) { return plan.Make(ctx, p) })
+		return answer(rest, func(p plan.Problem) (plan.Answer, error) { return plan.Solve(ctx, p, nil) })
 	case "cost":
 		return answer(rest, cost.Compute)
 	case "check":

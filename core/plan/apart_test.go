@@ -28,7 +28,7 @@ func heat(id string, minutes int) plan.Job {
 }
 
 func TestSprayAndHeatKeepAnHourApartAndTheirOwnKindDoesNot(t *testing.T) {
-	a, err := plan.Make(context.Background(), sprayAndHeat(spray("A", 30), heat("B", 20), spray("C", 15)))
+	a, err := plan.Solve(context.Background(), sprayAndHeat(spray("A", 30), heat("B", 20), spray("C", 15)), nil)
 	require.NoError(t, err)
 	at := map[string]plan.PlannedStep{}
 	for _, s := range a.Steps {
@@ -36,14 +36,14 @@ func TestSprayAndHeatKeepAnHourApartAndTheirOwnKindDoesNot(t *testing.T) {
 	}
 	assert.Equal(t, "09:00", at["A"].Start.Format("15:04"))
 	assert.Equal(t, "10:30", at["B"].Start.Format("15:04"))
-	assert.Equal(t, "kept apart from spray", at["B"].Because)
+	assert.Equal(t, "kept apart from spray", at["B"].Because.String())
 	assert.Equal(t, "09:00", at["C"].Start.Format("15:04"), "two may spray at once")
 }
 
 func TestApartFromNothingKnownIsRefused(t *testing.T) {
 	p := sprayAndHeat(heat("A", 5))
 	p.Jobs[0].Steps[0].Apart = map[string]int{"moon": 60}
-	_, err := plan.Make(context.Background(), p)
+	_, err := plan.Solve(context.Background(), p, nil)
 	assert.ErrorContains(t, err, `jobs[0].steps[0].apart: there is no resource "moon"`)
 }
 
@@ -58,7 +58,7 @@ func TestWhateverTheJobsTheyKeepApart(t *testing.T) {
 				jobs = append(jobs, heat(string(rune('A'+i)), minutes))
 			}
 		}
-		a, err := plan.Make(context.Background(), sprayAndHeat(jobs...))
+		a, err := plan.Solve(context.Background(), sprayAndHeat(jobs...), nil)
 		require.NoError(t, err)
 		require.Len(t, a.Steps, len(jobs))
 		for _, s := range a.Steps {

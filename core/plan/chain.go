@@ -1,15 +1,12 @@
 package plan
 
-import (
-	"fmt"
-	"time"
-)
+import "time"
 
 // placed is a step in its place, in seconds after From.
 type placed struct {
 	span
 	by      string
-	because string
+	because *Reason
 	until   moment
 	// worked is when a pinned step that waited for its hand really went on.
 	worked moment
@@ -30,7 +27,7 @@ type run struct {
 	links   []link
 	wait    []int
 	placed  map[int]placed
-	failure string
+	failure *Reason
 	// stuck tells that the failure is for want of what something without a place holds.
 	stuck bool
 	undo  []held
@@ -66,9 +63,6 @@ func (r *run) rollBack(to int) {
 	r.undo = r.undo[:to]
 }
 
-// HeldBack is why a step starts no sooner than its NotBefore.
-const HeldBack = "held back"
-
 // place puts link i and all after it as early as possible, not before low.
 // When that fails it returns the earliest start of link i-1 that might do
 // better (never: none would).
@@ -78,12 +72,12 @@ func (r *run) place(i int, low bound) (retry bound, ok bool) {
 	}
 	step := &r.job.needs[r.links[i].step]
 	if step.notBefore > low.at {
-		low.moveTo(step.notBefore, HeldBack, step.notBefore)
+		low.moveTo(step.notBefore, heldBack, step.notBefore)
 	}
 	for {
 		at, reached, found := r.p.nextStart(step, low, nil)
 		if !found.ok {
-			return r.fail(found.held, "%s", found.reason)
+			return r.fail(found.held, found.reason)
 		}
 		if retry, ok := r.reachable(i, at.start); !ok {
 			return retry, false
@@ -109,8 +103,8 @@ func (r *run) place(i int, low bound) (retry bound, ok bool) {
 }
 
 // fail notes why the job finds no place.
-func (r *run) fail(stuck bool, format string, args ...any) (bound, bool) {
-	r.stuck, r.failure = stuck, fmt.Sprintf(format, args...)
+func (r *run) fail(stuck bool, why *Reason) (bound, bool) {
+	r.stuck, r.failure = stuck, why
 	return bound{at: never}, false
 }
 
@@ -119,7 +113,7 @@ func (r *run) placePinned(i int, pin placed, low bound) (retry bound, ok bool) {
 	if i > 0 && !r.pinned(i-1) {
 		floor := r.end(i-1) + seconds(r.rest(i-1).min())
 		if pin.start < floor {
-			return r.fail(false, "step %s is pinned before the rest after step %s is over", r.id(i), r.id(i-1))
+			return r.fail(false, &Reason{Kind: PinnedTooSoon, Step: r.id(i), After: r.id(i - 1)})
 		}
 		if retry, ok := r.reachable(i, pin.start); !ok {
 			return retry, false
@@ -130,7 +124,7 @@ func (r *run) placePinned(i int, pin placed, low bound) (retry bound, ok bool) {
 	next, ok := r.placeAfter(i, pin.span)
 	if !ok && next.at < never {
 		// A pinned step cannot move to let the next one start in time.
-		return r.fail(false, "%s", next.because)
+		return r.fail(false, next.because)
 	}
 	return next, ok
 }
@@ -144,13 +138,13 @@ func (r *run) reachable(i int, start moment) (retry bound, ok bool) {
 	end, length := r.end(i-1), r.placed[r.links[i-1].step].end-r.placed[r.links[i-1].step].start
 	rest := r.rest(i - 1)
 	if rest != nil && rest.Max != nil && !r.job.dropped[r.links[i-1].step] && start > end+seconds(*rest.Max) {
-		return bound{at: start - seconds(*rest.Max) - length, because: r.job.ceilings[r.links[i].step]}, false
+		return bound{at: start - seconds(*rest.Max) - length, because: &r.after(i - 1).ceiling}, false
 	}
 	if r.pinned(i - 1) {
 		return bound{}, true
 	}
 	full, because := r.noRoom(i-1, span{end, start})
-	if because == "" {
+	if because == nil {
 		return bound{}, true
 	}
 	if full.end >= never {
@@ -165,7 +159,7 @@ func (r *run) reachable(i int, start moment) (retry bound, ok bool) {
 
 // noRoom finds a stretch within s in which the rest after link i finds no
 // room, and says for want of what.
-func (r *run) noRoom(i int, s span) (full span, because string) {
+func (r *run) noRoom(i int, s span) (full span, because *Reason) {
 	rest := r.rest(i)
 	for _, id := range sortedIDs(rest.uses()) {
 		t, need := r.p.timelines[id], rest.Uses[id]
@@ -175,9 +169,9 @@ func (r *run) noRoom(i int, s span) (full span, because string) {
 			}
 			if until := r.p.until(over, r.job.index); need > 0 && s.start < until && s.end > s.start {
 				if until >= never {
-					r.fail(true, "the rest after step %s waits for %s, which is overfull with no end known", r.id(i), id)
+					r.fail(true, &Reason{Kind: RestOverfull, After: r.id(i), Resource: id})
 				}
-				return span{s.start, until}, id + " overfull"
+				return span{s.start, until}, &over.reason
 			}
 		}
 		stretch, found := t.blocked(s, need)
@@ -185,11 +179,11 @@ func (r *run) noRoom(i int, s span) (full span, because string) {
 			continue
 		}
 		if stretch.end >= never {
-			r.fail(need <= t.capacity, "the rest after step %s finds no room on %s", r.id(i), id)
+			r.fail(need <= t.capacity, &Reason{Kind: NoRoomToRest, After: r.id(i), Resource: id})
 		}
-		return stretch, t.busy
+		return stretch, &t.busy
 	}
-	return span{}, ""
+	return span{}, nil
 }
 
 // holdBefore holds what the rest before link i needs until start.
@@ -209,14 +203,14 @@ func (r *run) placeAfter(i int, s span) (retry bound, ok bool) {
 		if _, ok := r.placeInside(i, s.end, never); !ok {
 			return bound{at: never}, false
 		}
-		return r.place(i+1, bound{at: max(0, r.job.release), because: "put down"})
+		return r.place(i+1, bound{at: max(0, r.job.release), because: putDown})
 	}
 	rest := r.rest(i)
-	low := bound{at: s.end + seconds(r.wait[i]), because: restReason(rest, r.wait[i], r.id(i))}
+	low := bound{at: s.end + seconds(r.wait[i]), because: r.restReason(i)}
 	if r.pinned(i) {
 		low.at = max(low.at, r.job.release)
 		if r.job.dropped[r.links[i].step] {
-			low = bound{at: max(s.end+seconds(rest.min()), r.job.release), because: "missed ceiling after " + r.id(i)}
+			low = bound{at: max(s.end+seconds(rest.min()), r.job.release), because: &r.after(i).missed}
 		}
 	}
 	insideEnd, ok := r.placeInside(i, s.end, never)
@@ -224,26 +218,27 @@ func (r *run) placeAfter(i int, s span) (retry bound, ok bool) {
 		return bound{at: never}, false
 	}
 	if insideEnd > low.at {
-		low = bound{at: insideEnd, because: "steps inside the rest after " + r.id(i)}
+		low = bound{at: insideEnd, because: &r.after(i).work}
 	}
 	return r.place(i+1, low)
 }
 
-func restReason(rest *Rest, wait int, id string) string {
-	switch {
+func (r *run) restReason(i int) *Reason {
+	switch after, wait := r.after(i), r.wait[i]; {
 	case wait == 0:
-		return "end of " + id
-	case wait > rest.min():
-		return "ideal rest after " + id
+		return &after.end
+	case wait > r.rest(i).min():
+		return &after.usual
+	default:
+		return &after.floor
 	}
-	return "rest after " + id
 }
 
 // placeLastRest holds the last rest, which lasts exactly its floor.
 func (r *run) placeLastRest(i int, s span) (retry bound, ok bool) {
 	over := span{s.end, s.end + seconds(r.rest(i).min())}
 	if !r.pinned(i) {
-		if full, because := r.noRoom(i, over); because != "" {
+		if full, because := r.noRoom(i, over); because != nil {
 			if full.end >= never {
 				return bound{at: never}, false
 			}
@@ -253,7 +248,7 @@ func (r *run) placeLastRest(i int, s span) (retry bound, ok bool) {
 	}
 	for _, index := range r.links[i].inside {
 		if step := r.job.Steps[index]; seconds(step.Minutes) > over.end-over.start && step.StartedAt == nil {
-			return r.fail(false, "step %s takes longer than the last rest, after step %s", step.ID, r.id(i))
+			return r.fail(false, &Reason{Kind: LongerThanRest, Step: step.ID, After: r.id(i)})
 		}
 	}
 	if _, ok := r.placeInside(i, s.end, over.end); !ok {
@@ -261,7 +256,7 @@ func (r *run) placeLastRest(i int, s span) (retry bound, ok bool) {
 		if r.pinned(i) || len(r.links[i].inside) == 0 {
 			return bound{at: never}, false
 		}
-		return bound{at: r.p.nextChange(s.start), because: "steps inside the rest after " + r.id(i)}, false
+		return bound{at: r.p.nextChange(s.start), because: &r.after(i).work}, false
 	}
 	return bound{}, true
 }
@@ -275,10 +270,10 @@ func (r *run) placeInside(i int, from, until moment) (end moment, ok bool) {
 		step := r.job.Steps[index]
 		if !pinned {
 			var found verdict
-			low := bound{at: max(from, r.job.release), because: "inside the rest after " + r.id(i)}
+			low := bound{at: max(from, r.job.release), because: &r.after(i).inside}
 			at, _, found = r.p.nextStart(&r.job.needs[index], low, r.ownRest(i, until))
 			if !found.ok || at.end > until {
-				r.fail(found.held, "step %s finds no time inside the rest after step %s", step.ID, r.id(i))
+				r.fail(found.held, &Reason{Kind: NoTimeInside, Step: step.ID, After: r.id(i)})
 				return 0, false
 			}
 			r.hold(step.Uses, at.by, at.span)
@@ -298,10 +293,11 @@ func (r *run) ownRest(i int, until moment) map[string]int {
 	return r.rest(i).uses()
 }
 
-func (r *run) rest(i int) *Rest  { return r.job.Steps[r.links[i].step].Rest }
-func (r *run) id(i int) string   { return r.job.Steps[r.links[i].step].ID }
-func (r *run) end(i int) moment  { return r.placed[r.links[i].step].end }
-func (r *run) pinned(i int) bool { _, ok := r.job.pins[r.links[i].step]; return ok }
+func (r *run) rest(i int) *Rest       { return r.job.Steps[r.links[i].step].Rest }
+func (r *run) id(i int) string        { return r.job.Steps[r.links[i].step].ID }
+func (r *run) after(i int) *afterStep { return &r.job.after[r.links[i].step] }
+func (r *run) end(i int) moment       { return r.placed[r.links[i].step].end }
+func (r *run) pinned(i int) bool      { _, ok := r.job.pins[r.links[i].step]; return ok }
 
 // putDown tells that link i was begun and is to be gone on with.
 func (r *run) putDown(i int) bool { return r.job.Steps[r.links[i].step].putDown() }

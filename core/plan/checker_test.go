@@ -61,7 +61,7 @@ func (c *checker) everyJobOnce() {
 	}
 	for _, j := range c.answer.Unplanned {
 		seen[j.Job]++
-		if j.Reason == "" {
+		if j.Reason.String() == "" {
 			c.say("%s is unplanned for no reason", j.Job)
 		}
 	}

@@ -20,7 +20,7 @@ func FuzzMake(f *testing.F) {
 			return
 		}
 		p.BudgetMs = new(50)
-		a, err := plan.Make(context.Background(), p)
+		a, err := plan.Solve(context.Background(), p, nil)
 		if err != nil {
 			assert.NotEmpty(t, err.Error())
 			return

@@ -1,7 +1,6 @@
 package plan
 
 import (
-	"fmt"
 	"slices"
 	"time"
 )
@@ -30,10 +29,9 @@ type jobState struct {
 	left moment
 	// pinsEnd is when a job whose steps are all pinned is done; never for others.
 	pinsEnd moment
-	// needs are the steps with what they take; ceilings say of each link that
-	// it must begin soon enough after the one before.
-	needs    []needs
-	ceilings map[int]string
+	// needs are the steps with what they take, after what is said of the rests after them.
+	needs []needs
+	after []afterStep
 	// kind tells jobs apart that ask for other things: equal kinds go the same way.
 	kind int
 }
@@ -42,7 +40,7 @@ func (p *planner) moment(t time.Time) moment { return ceilSeconds(t.Sub(p.proble
 
 func (p *planner) newJob(index int, j Job) *jobState {
 	s := &jobState{Job: j, index: index, kind: p.kinds[index], due: never, weight: 1, ceiling: never, pinsEnd: never,
-		pins: map[int]placed{}, putDownAt: map[int]moment{}, dropped: map[int]bool{}, ceilings: map[int]string{}}
+		pins: map[int]placed{}, putDownAt: map[int]moment{}, dropped: map[int]bool{}}
 	if j.Release != nil {
 		s.release = max(0, p.moment(*j.Release))
 	}
@@ -63,13 +61,13 @@ func (p *planner) newJob(index int, j Job) *jobState {
 		}
 	}
 	for _, step := range s.Steps {
-		s.needs = append(s.needs, p.needsOf(step))
+		s.needs, s.after = append(s.needs, p.needsOf(step)), append(s.after, reasonsAfter(step.ID))
 	}
 	links := s.links()
 	for k := 1; k < len(links); k++ {
 		before := s.Steps[links[k-1].step]
 		if before.Rest != nil && before.Rest.Max != nil {
-			s.ceilings[links[k].step] = fmt.Sprintf("step %s must start within %d min of the end of step %s", s.Steps[links[k].step].ID, *before.Rest.Max, before.ID)
+			s.after[links[k-1].step].ceiling = Reason{Kind: Ceiling, Step: s.Steps[links[k].step].ID, After: before.ID, Minutes: *before.Rest.Max}
 		}
 	}
 	return s

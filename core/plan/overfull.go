@@ -12,6 +12,7 @@ import (
 // may hold any; steps get no such grace.
 type overfull struct {
 	id       string
+	reason   Reason
 	capacity int
 	held     int
 	jobs     []*jobState
@@ -21,7 +22,7 @@ type overfull struct {
 func (p *planner) findOverfull() {
 	p.overfull = map[string]*overfull{}
 	for id, t := range p.timelines {
-		over := &overfull{id: id, capacity: t.capacity}
+		over := &overfull{id: id, reason: Reason{Kind: Overfilled, Resource: id}, capacity: t.capacity}
 		for _, j := range p.jobs {
 			if n := j.holds[id]; n > 0 && j.pinsEnd > 0 {
 				over.jobs = append(over.jobs, j)

@@ -30,7 +30,7 @@ func TestAnOverfullRackEmptiesNoPlan(t *testing.T) {
 	assert.Equal(t, "1 11:00", at["C/lay"], "what is new rests once the rack is no longer overfull")
 	for _, s := range a.Steps {
 		if s.Job == "C" && s.Step == "lay" {
-			assert.Equal(t, "rack overfull", s.Because)
+			assert.Equal(t, "rack overfull", s.Because.String())
 			assert.Equal(t, "11:30", s.Until.Format("15:04"))
 		}
 	}

@@ -24,7 +24,7 @@ func (p *planner) holdPins() {
 				opens = append(opens, open{job: j, step: i})
 				continue
 			}
-			at := placed{span: span{start, ceilSeconds(step.EndedAt.Sub(p.problem.From))}, because: "done", until: never}
+			at := placed{span: span{start, ceilSeconds(step.EndedAt.Sub(p.problem.From))}, because: isDone, until: never}
 			p.pin(j, i, at)
 		}
 	}
@@ -33,7 +33,7 @@ func (p *planner) holdPins() {
 	for _, o := range opens {
 		step := o.job.Steps[o.step]
 		start := floorSeconds(step.StartedAt.Sub(p.problem.From))
-		at := placed{span: span{start, max(start+seconds(step.Minutes), 0)}, because: "under way", until: never}
+		at := placed{span: span{start, max(start+seconds(step.Minutes), 0)}, because: underWay, until: never}
 		at.by = p.whoDoes(step, at.span)
 		hand := p.hand(step, at.by)
 		if before, busy := free[hand]; busy && hand != "" && before > start {

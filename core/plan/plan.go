@@ -5,7 +5,6 @@ import (
 	"context"
 	"math"
 	"slices"
-	"time"
 )
 
 type planner struct {
@@ -16,7 +15,7 @@ type planner struct {
 	jobs      []*jobState
 	done      map[int]map[int]placed
 	finished  map[int]moment
-	unplanned map[int]string
+	unplanned map[int]*Reason
 	// stuck are those of them that wait for something held with no end known.
 	stuck    map[int]bool
 	overfull map[string]*overfull
@@ -24,65 +23,28 @@ type planner struct {
 	seen     sightings
 }
 
-// Make answers the problem, or returns an error that names the field at fault,
+// Solve answers the problem, or returns an error that names the field at fault,
 // or that of ctx when it is done before the plan is. Jobs are placed one after
 // the other, the most urgent first; each takes its usual rests unless that
-// would make it late or later. Of several such plans the best is kept.
-func Make(ctx context.Context, problem Problem) (Answer, error) {
+// would make it late or later. Of several such plans the best is kept, and of
+// equal ones that which moves less of the plan that stands (nil: none does).
+//
+// After the first, further plans are tried for the problem's budgetMs, or, if
+// it says iterations, so many of them; then the same question has the same answer.
+func Solve(ctx context.Context, problem Problem, standing *Answer) (Answer, error) {
 	if err := problem.validate(); err != nil {
 		return Answer{}, err
 	}
-	kinds := kindsOf(problem.Jobs)
-	best, bestOrder, err := (*planner)(nil), order(nil), error(nil)
-	for _, by := range orders {
-		if best != nil && (best.perfect() || by.onlyOverfull && len(best.overfull) == 0) {
-			break
-		}
-		p, err := attempt(ctx, problem, kinds, by.order, nil)
-		if err != nil {
-			return Answer{}, err
-		}
-		if best == nil || p.betterThan(best) {
-			best, bestOrder = p, by.order
-		}
-	}
-	if best, err = rescue(ctx, best, bestOrder); err != nil {
+	s, end := newSearch(ctx, problem, standing)
+	defer end()
+	if err := s.run(); err != nil {
 		return Answer{}, err
 	}
-	return best.answer(), nil
+	return s.best.answer(), nil
 }
-
-// rescue gives what found no room first choice in further attempts.
-func rescue(ctx context.Context, best *planner, by order) (*planner, error) {
-	first := map[int]bool{}
-	for range mostAttempts {
-		if n := len(best.unplanned); n == 0 || n > mostRescued {
-			break
-		}
-		for index := range best.unplanned {
-			first[index] = true
-		}
-		again, err := attempt(ctx, best.problem, best.kinds, by, first)
-		if err != nil {
-			return nil, err
-		}
-		if len(again.unplanned) >= len(best.unplanned) {
-			break
-		}
-		best = again
-	}
-	return best, nil
-}
-
-// mostRescued is how many jobs without a place are given another try: where
-// more have none, there are not hours enough, whoever goes first.
-const mostRescued = 20
-
-// mostAttempts bounds how often planning starts over to place more jobs.
-const mostAttempts = 3
 
 func attempt(ctx context.Context, problem Problem, kinds []int, by order, first map[int]bool) (*planner, error) {
-	p := &planner{ctx: ctx, problem: problem, kinds: kinds, timelines: map[string]*timeline{}, done: map[int]map[int]placed{}, finished: map[int]moment{}, unplanned: map[int]string{}, stuck: map[int]bool{}, seen: sightings{}}
+	p := &planner{ctx: ctx, problem: problem, kinds: kinds, timelines: map[string]*timeline{}, done: map[int]map[int]placed{}, finished: map[int]moment{}, unplanned: map[int]*Reason{}, stuck: map[int]bool{}, seen: sightings{}}
 	for _, r := range problem.Resources {
 		p.timelines[r.ID] = newTimeline(r, problem.From)
 	}
@@ -103,9 +65,10 @@ func (p *planner) perfect() bool {
 	return len(p.unplanned) == 0 && p.lateness() == 0
 }
 
-// betterThan compares what matters most: jobs without a place, then lateness.
-func (p *planner) betterThan(q *planner) bool {
-	return cmp.Or(cmp.Compare(len(p.unplanned), len(q.unplanned)), cmp.Compare(p.lateness(), q.lateness())) < 0
+// compare weighs what matters most: jobs without a place, then lateness; under
+// 0 the plan is the better one.
+func (p *planner) compare(q *planner) int {
+	return cmp.Or(cmp.Compare(len(p.unplanned), len(q.unplanned)), cmp.Compare(p.lateness(), q.lateness()))
 }
 
 // lateness adds up the minutes late by weight.
@@ -254,7 +217,7 @@ type outcome struct {
 	done    moment
 	late    moment
 	holds   []held
-	failure string
+	failure *Reason
 	stuck   bool
 }
 
@@ -263,7 +226,7 @@ func (p *planner) try(j *jobState, links []link, wait []int) outcome {
 		h.on.hold(h.s, -h.amount)
 	}
 	r := &run{p: p, job: j, links: links, wait: wait, placed: map[int]placed{}}
-	low := bound{at: j.release, because: "release"}
+	low := bound{at: j.release, because: atRelease}
 	before, known := p.seen.of(j, wait)
 	if known {
 		low = before
@@ -305,56 +268,4 @@ func (p *planner) keep(j *jobState, o outcome) (failed *outcome) {
 	}
 	p.done[j.index], p.finished[j.index] = o.placed, o.done
 	return nil
-}
-
-func (p *planner) answer() Answer {
-	a := Answer{Format: AnswerFormat, Steps: []PlannedStep{}, Jobs: []PlannedJob{}, Unplanned: []Unplanned{}, Warnings: p.warnings}
-	for _, j := range p.jobs {
-		if len(j.dropped) > 0 {
-			a.Dropped = append(a.Dropped, j.ID)
-		}
-		at, ok := p.done[j.index]
-		if !ok {
-			a.Unplanned = append(a.Unplanned, Unplanned{j.ID, p.unplanned[j.index]})
-			continue
-		}
-		for i, s := range j.Steps {
-			step := PlannedStep{Job: j.ID, Step: s.ID, Start: p.time(at[i].start), End: p.time(at[i].end), By: at[i].by, Because: at[i].because}
-			if at[i].until < never {
-				step.Until = p.time(at[i].until)
-			}
-			if s.StartedAt != nil && !s.putDown() {
-				step.Start = s.StartedAt.In(p.problem.From.Location())
-			}
-			if s.EndedAt != nil {
-				step.End = s.EndedAt.In(p.problem.From.Location())
-			}
-			a.Steps = append(a.Steps, step)
-		}
-		p.sumUp(&a, j, at)
-	}
-	p.warnAboutOverfull(&a)
-	slices.SortStableFunc(a.Steps, func(x, y PlannedStep) int { return x.Start.Compare(y.Start) })
-	return a
-}
-
-func (p *planner) sumUp(a *Answer, j *jobState, at map[int]placed) {
-	links := j.links()
-	done := p.finished[j.index]
-	late := lateMinutes(done, j.due)
-	a.Jobs = append(a.Jobs, PlannedJob{j.ID, p.time(done), late})
-	a.Objective.WeightedLateMinutes += j.weight * float64(late)
-	a.Objective.CompletionMinutes += int(done / 60)
-	for k := range links[:len(links)-1] {
-		if j.Steps[links[k+1].step].putDown() {
-			continue
-		}
-		rested := at[links[k+1].step].start - at[links[k].step].end
-		short := seconds(j.Steps[links[k].step].Rest.ideal()) - rested
-		a.Objective.RestShortfallMinutes += int(max(0, short) / 60)
-	}
-}
-
-func (p *planner) time(m moment) time.Time {
-	return p.problem.From.Add(time.Duration(m) * time.Second)
 }

@@ -31,7 +31,7 @@ func read(t require.TestingT, text string) plan.Problem {
 }
 
 func solve(t require.TestingT, text string) plan.Answer {
-	a, err := plan.Make(context.Background(), read(t, text))
+	a, err := plan.Solve(context.Background(), read(t, text), nil)
 	require.NoError(t, err)
 	return a
 }
@@ -90,18 +90,19 @@ func TestARackIsHeldUntilTheNextStepReallyStarts(t *testing.T) {
 	assert.Equal(t, map[string]string{"A/a": "1 09:00", "A/b": "1 12:00", "B/a": "1 11:00", "B/b": "1 14:00"}, starts(a))
 	for _, s := range a.Steps {
 		if s.Job == "B" && s.Step == "a" {
-			assert.Equal(t, "rack full", s.Because)
+			assert.Equal(t, "rack full", s.Because.String())
 		}
 	}
 	full := solve(t, problem(twoDays+`,{"id":"rack","capacity":5}`, `{"id":"A",`+step+`}`))
 	require.Len(t, full.Unplanned, 1)
-	assert.Contains(t, full.Unplanned[0].Reason, "rack")
+	assert.Contains(t, full.Unplanned[0].Reason.String(), "rack")
 }
 
 func TestAStepThatFitsNoOpeningIsUnplannedWithTheReason(t *testing.T) {
 	a := solve(t, problem(`{"id":"hands","capacity":1,"open":[["2027-03-01T09:00:00Z","2027-03-01T11:00:00Z"]]}`,
 		`{"id":"B-9","steps":[{"id":"press","minutes":140,"uses":{"hands":1}}]},{"id":"B-10","steps":[{"id":"press","minutes":90,"uses":{"hands":1}}]}`))
-	assert.Equal(t, []plan.Unplanned{{Job: "B-9", Reason: "step press needs 140 min of hands in one go; the longest open interval is 120 min"}}, a.Unplanned)
+	assert.Equal(t, []plan.Unplanned{{Job: "B-9", Reason: plan.Reason{Kind: plan.TooLong, Step: "press", Resource: "hands", Minutes: 140, Most: 120}}}, a.Unplanned)
+	assert.Equal(t, "step press needs 140 min of hands in one go; the longest open interval is 120 min", a.Unplanned[0].Reason.String())
 	assert.Equal(t, map[string]string{"B-10/press": "1 09:00"}, starts(a))
 }
 
@@ -110,7 +111,7 @@ func TestOneOfTakesWhoeverIsFreeFirstAndNamesThem(t *testing.T) {
 	a := solve(t, problem(resources, `{"id":"A","steps":[{"id":"a","minutes":60,"oneOf":["ana","ben"]}]},{"id":"B","steps":[{"id":"a","minutes":150,"oneOf":["ana","ben"]}]}`))
 	assert.Equal(t, "ben", a.Steps[0].By)
 	assert.Equal(t, "ana", a.Steps[1].By)
-	assert.Equal(t, "ana's hours", a.Steps[1].Because)
+	assert.Equal(t, "ana's hours", a.Steps[1].Because.String())
 }
 
 func TestInsideStepsLieInTheRestAndPushItsEnd(t *testing.T) {
@@ -180,7 +181,7 @@ func TestBadProblemsNameTheField(t *testing.T) {
 		"negative budget":   {`"budgetMs":1000`, `"budgetMs":-1`, "budgetMs:"},
 	} {
 		require.Contains(t, example, c.from, name)
-		_, err := plan.Make(context.Background(), read(t, strings.Replace(example, c.from, c.to, 1)))
+		_, err := plan.Solve(context.Background(), read(t, strings.Replace(example, c.from, c.to, 1)), nil)
 		assert.ErrorContains(t, err, c.says, name)
 	}
 }
@@ -242,10 +243,11 @@ func randomJob(t *rapid.T, id string, from time.Time) plan.Job {
 func TestRandomPlansBreakNoRule(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		p := randomProblem(t)
-		a, err := plan.Make(context.Background(), p)
+		p.Iterations = new(9)
+		a, err := plan.Solve(context.Background(), p, nil)
 		require.NoError(t, err)
 		assert.Empty(t, brokenRules(p, a))
-		again, err := plan.Make(context.Background(), p)
+		again, err := plan.Solve(context.Background(), p, nil)
 		require.NoError(t, err)
 		assert.Equal(t, a, again, "the same question has the same answer")
 	})
@@ -256,15 +258,15 @@ func TestRandomPlansBreakNoRule(t *testing.T) {
 func TestPlansGoOnFromAnyMoment(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		p := randomProblem(t)
-		before, err := plan.Make(context.Background(), p)
+		before, err := plan.Solve(context.Background(), p, nil)
 		require.NoError(t, err)
 		now := p.From.Add(minutes(rapid.IntRange(0, 6000).Draw(t, "now")))
 		cut := pinned(p, before, now)
-		after, err := plan.Make(context.Background(), cut)
+		after, err := plan.Solve(context.Background(), cut, nil)
 		require.NoError(t, err)
 		assert.Empty(t, brokenRules(cut, after))
 		for _, s := range after.Steps {
-			if s.Because != "done" && s.Because != "under way" {
+			if s.Because.Kind != plan.Done && s.Because.Kind != plan.UnderWay {
 				assert.False(t, s.Start.Before(now))
 			}
 		}

@@ -135,7 +135,7 @@ type PlannedStep struct {
 	Start   time.Time `json:"start"`
 	End     time.Time `json:"end"`
 	By      string    `json:"by,omitempty"`
-	Because string    `json:"because"`
+	Because Reason    `json:"because"`
 }
 
 // PlannedJob says when a job's last rest is over.
@@ -155,5 +155,5 @@ type Objective struct {
 // Unplanned is a job that could not be placed, and why.
 type Unplanned struct {
 	Job    string `json:"job"`
-	Reason string `json:"reason"`
+	Reason Reason `json:"reason"`
 }

@@ -129,13 +129,13 @@ func TestWhatCannotBePlannedSaysWhyAndTheRestIsPlanned(t *testing.T) {
 		if c.bad == "" {
 			a := solve(t, problem(c.resources, fine))
 			require.Len(t, a.Unplanned, 1, says)
-			assert.Contains(t, a.Unplanned[0].Reason, "the longest open interval is 0 min")
+			assert.Contains(t, a.Unplanned[0].Reason.String(), "the longest open interval is 0 min")
 			continue
 		}
 		a := solve(t, problem(c.resources, c.bad+","+fine))
 		require.Len(t, a.Unplanned, 1, says)
 		assert.Equal(t, "A", a.Unplanned[0].Job)
-		assert.Contains(t, a.Unplanned[0].Reason, says)
+		assert.Contains(t, a.Unplanned[0].Reason.String(), says)
 		assert.Equal(t, map[string]string{"Z/a": "1 09:00"}, starts(a), says)
 	}
 }
@@ -205,7 +205,7 @@ func TestWhatWasPutDownQueuesIntoOpenHours(t *testing.T) {
 		{`"startedAt":"2027-02-28T20:00:00Z","minutesLeft":-1`, "minutesLeft: must be"},
 		{`"startedAt":"2027-02-28T20:00:00Z","by":"cat"`, `by: "cat" is not among`},
 	} {
-		_, err := plan.Make(context.Background(), read(t, problem(twoDays, job("A", "", `{"id":"a","minutes":9,`+c.pin+`}`))))
+		_, err := plan.Solve(context.Background(), read(t, problem(twoDays, job("A", "", `{"id":"a","minutes":9,`+c.pin+`}`))), nil)
 		assert.ErrorContains(t, err, c.says)
 	}
 }
@@ -224,7 +224,7 @@ func TestAPinAheadIsKeptFree(t *testing.T) {
 	late := job("A", `"release":"2027-03-01T10:45:00Z",`, step("a", 30, `{"min":30}`), `{"id":"b","minutes":60,"startedAt":"2027-03-01T11:00:00Z"}`)
 	a = solve(t, problem(twoDays, late))
 	require.Len(t, a.Unplanned, 1)
-	assert.Contains(t, a.Unplanned[0].Reason, "pinned before the rest")
+	assert.Contains(t, a.Unplanned[0].Reason.String(), "pinned before the rest")
 }
 
 func TestTimesAreAnsweredInTheOffsetOfFrom(t *testing.T) {

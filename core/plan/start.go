@@ -1,7 +1,6 @@
 package plan
 
 import (
-	"fmt"
 	"maps"
 	"slices"
 )
@@ -11,7 +10,7 @@ import (
 type verdict struct {
 	ok     bool
 	held   bool
-	reason string
+	reason *Reason
 }
 
 // nextStart finds the earliest start not before low at which everything the
@@ -40,17 +39,17 @@ func (p *planner) nextStartBy(step *needs, way int, at bound, beside map[string]
 		from := at.at
 		for _, n := range step.ways[way].of {
 			if n.amount > n.t.capacity {
-				return placed{}, at, verdict{reason: fmt.Sprintf("step %s needs %d of %s, which has %d", step.ID, n.amount, n.t.id, n.t.capacity)}
+				return placed{}, at, verdict{reason: &Reason{Kind: TooMany, Step: step.ID, Resource: n.t.id, Units: n.amount, Most: n.t.capacity}}
 			}
 			if v := n.t.fit(step, &at, length, n.amount+beside[n.t.id], n.hours); !v.ok {
 				return placed{}, at, v
 			}
 		}
-		if clear, because := p.clearOf(step.Apart, at.at, length); because != "" {
+		if clear, of := p.clearOf(step.Apart, at.at, length); of != nil {
 			if clear >= never {
-				return placed{}, at, verdict{reason: fmt.Sprintf("step %s waits for %s, which is held with no end known", step.ID, because), held: true}
+				return placed{}, at, verdict{reason: &Reason{Kind: HeldForever, Step: step.ID, Resource: of.id}, held: true}
 			}
-			at.moveTo(clear, "kept apart from "+because, clear)
+			at.moveTo(clear, &of.apart, clear)
 		}
 		if at.at >= before {
 			return placed{}, at, verdict{}
@@ -64,12 +63,12 @@ func (p *planner) nextStartBy(step *needs, way int, at bound, beside map[string]
 }
 
 // fit moves a bound on to where the resource is open and has room for a step.
-func (t *timeline) fit(step *needs, at *bound, length moment, amount int, hours string) verdict {
+func (t *timeline) fit(step *needs, at *bound, length moment, amount int, hours *Reason) verdict {
 	known, remembered := t.fits[length]
 	remember := t.capacity == 1 && amount == 1 && (at.at <= known.from || !remembered && at.at <= 0)
 	if remember && remembered && at.at < known.from {
 		if known.busy {
-			at.moveTo(known.from, t.busy, known.from)
+			at.moveTo(known.from, &t.busy, known.from)
 		} else {
 			at.waited.closed(hours, at.at, known.from)
 			at.at = known.from
@@ -89,9 +88,9 @@ func (t *timeline) fit(step *needs, at *bound, length moment, amount int, hours 
 			break
 		}
 		if stretch.end >= never {
-			return verdict{reason: fmt.Sprintf("step %s waits for %s, which is held with no end known", step.ID, t.id), held: true}
+			return verdict{reason: &Reason{Kind: HeldForever, Step: step.ID, Resource: t.id}, held: true}
 		}
-		at.moveTo(stretch.end, t.busy, stretch.end)
+		at.moveTo(stretch.end, &t.busy, stretch.end)
 		known.busy = true
 	}
 	if remember {
@@ -101,36 +100,37 @@ func (t *timeline) fit(step *needs, at *bound, length moment, amount int, hours 
 }
 
 // clearOf finds the first moment at which something that the step must keep
-// apart from is out of its way, and names it; empty when nothing is in its way.
-func (p *planner) clearOf(apart map[string]int, start, length moment) (clear moment, of string) {
+// apart from is out of its way, and that; nil when nothing is in its way.
+func (p *planner) clearOf(apart map[string]int, start, length moment) (clear moment, of *timeline) {
 	if len(apart) == 0 {
-		return 0, ""
+		return 0, nil
 	}
 	for _, id := range sortedIDs(apart) {
 		t, gap := p.timelines[id], seconds(apart[id])
 		if stretch, busy := t.blocked(span{start - gap, start + length + gap}, t.capacity); busy {
 			if stretch.end >= never {
-				return never, id
+				return never, t
 			}
-			return stretch.end + gap, id
+			return stretch.end + gap, t
 		}
 	}
-	return 0, ""
+	return 0, nil
 }
 
-func closedReason(step Step, t *timeline) string {
+func closedReason(step Step, t *timeline) *Reason {
 	longest := t.longestOpen()
 	if longest < seconds(step.Minutes) {
-		return fmt.Sprintf("step %s needs %d min of %s in one go; the longest open interval is %d min", step.ID, step.Minutes, t.id, longest/60)
+		return &Reason{Kind: TooLong, Step: step.ID, Resource: t.id, Minutes: step.Minutes, Most: int(longest / 60)}
 	}
-	return fmt.Sprintf("step %s finds no open time of %s left", step.ID, t.id)
+	return &Reason{Kind: NoHoursLeft, Step: step.ID, Resource: t.id}
 }
 
-func hoursReason(id, by string) string {
-	if id == by {
-		return id + "'s hours"
+// closedTo is why a step done by one resource waits for this one to open.
+func (t *timeline) closedTo(by string) *Reason {
+	if t.id == by {
+		return &t.hours
 	}
-	return "opening hours"
+	return &t.opening
 }
 
 // needs is a step with what it takes, in each of the ways in which it can be
@@ -150,7 +150,7 @@ type way struct {
 type need struct {
 	t      *timeline
 	amount int
-	hours  string
+	hours  *Reason
 }
 
 // needsOf looks up what a step takes.
@@ -171,7 +171,7 @@ func (p *planner) needsOf(step Step) needs {
 				amount++
 			}
 			if amount > 0 {
-				w.of = append(w.of, need{p.timelines[id], amount, hoursReason(id, by)})
+				w.of = append(w.of, need{p.timelines[id], amount, p.timelines[id].closedTo(by)})
 			}
 		}
 		n.ways = append(n.ways, w)

@@ -29,8 +29,9 @@ type timeline struct {
 	// fits are, by length, where the search for one unit from the beginning
 	// first succeeded: what is held only grows, so it need not look there again.
 	fits map[moment]firstFit
-	// busy says in words that nothing more fits.
-	busy string
+	// The reasons that speak of it: nothing more fits, it is closed to who does a
+	// step or to what uses it, and what keeps apart from it waits.
+	busy, hours, opening, apart Reason
 }
 
 // firstFit is where there is room, and whether something was in the way before.
@@ -40,9 +41,10 @@ type firstFit struct {
 }
 
 func newTimeline(r Resource, from time.Time) *timeline {
-	t := &timeline{id: r.ID, capacity: r.Capacity, at: []moment{always}, used: []int{0}, fits: map[moment]firstFit{}, busy: r.ID + " full"}
+	t := &timeline{id: r.ID, capacity: r.Capacity, at: []moment{always}, used: []int{0}, fits: map[moment]firstFit{},
+		busy: Reason{Kind: Full, Resource: r.ID}, hours: Reason{Kind: Hours, Resource: r.ID}, opening: Reason{Kind: OpeningHours, Resource: r.ID}, apart: Reason{Kind: KeptApart, Resource: r.ID}}
 	if r.Capacity == 1 {
-		t.busy = r.ID + " busy"
+		t.busy.Kind = Busy
 	}
 	if r.Open == nil {
 		return t

@@ -38,7 +38,7 @@ func TestTheReasonNamesWhatBoundLongest(t *testing.T) {
 	for _, s := range a.Steps {
 		if s.Job == "B" {
 			assert.Equal(t, "4 10:00", s.Start.Format("2 15:04"))
-			assert.Equal(t, "rack full", s.Because)
+			assert.Equal(t, "rack full", s.Because.String())
 			assert.Equal(t, "4 09:00", s.Until.Format("2 15:04"))
 		}
 	}
@@ -47,6 +47,6 @@ func TestTheReasonNamesWhatBoundLongest(t *testing.T) {
 func TestPlanningStopsWhenNobodyWaitsForIt(t *testing.T) {
 	ctx, cancel := context.WithCancel(context.Background())
 	cancel()
-	_, err := plan.Make(ctx, read(t, example))
+	_, err := plan.Solve(ctx, read(t, example), nil)
 	assert.ErrorIs(t, err, context.Canceled)
 }
