@@ -14,10 +14,9 @@ import (
 	"tidykiln/internal/database"
 	"tidykiln/internal/database/mariadb"
 	"tidykiln/internal/demo"
-	"tidykiln/internal/planning"
+	"tidykiln/internal/house"
 	"tidykiln/internal/server"
 	"tidykiln/internal/standin"
-	"tidykiln/internal/workshop"
 	"tidykiln/ui"
 )
 
@@ -108,26 +107,25 @@ func withDatabase(ctx context.Context, name string, open func(dsn string) (*data
 		return err
 	}
 	defer func() { err = errors.Join(err, db.Close()) }()
-	hygrometer := &standin.Hygrometer{}
-	plans := planning.New(db, time.Now)
-	plans.Patience = planPatience
-	watched := watch(ctx, workshop.New(db, time.Now, hygrometer), plans)
+	rooms := house.New(db, time.Now, &standin.Hygrometer{})
+	rooms.Planning.Patience = planPatience
+	watched := watch(ctx, rooms)
 	defer watched.Wait()
 	fmt.Printf("Tidy Kiln is at http://%s (Ctrl-C stops it)\n", s.address)
-	return server.Serve(ctx, listener, server.Handler(server.Options{DB: db, Now: time.Now, Planning: plans, Hygrometer: hygrometer, Pages: ui.Files(), Stopping: ctx.Done(), Address: s.address}))
+	return server.Serve(ctx, listener, server.Handler(server.Options{DB: db, Now: time.Now, House: rooms, Pages: ui.Files(), Stopping: ctx.Done(), Address: s.address}))
 }
 
 // planPatience is how long a page waits for a new plan before it is answered by the one that stands.
 const planPatience = 100 * time.Millisecond
 
 // watch keeps the room's readings and the plan until ctx ends.
-func watch(ctx context.Context, w *workshop.Area, plans *planning.Area) *sync.WaitGroup {
+func watch(ctx context.Context, rooms *house.House) *sync.WaitGroup {
 	var watched sync.WaitGroup
 	watched.Go(func() {
-		w.WatchRoom(ctx, func(err error) { slog.Warn("room sensor", "error", err) })
+		rooms.Workshop.WatchRoom(ctx, func(err error) { slog.Warn("room sensor", "error", err) })
 	})
 	watched.Go(func() {
-		plans.KeepPlanning(ctx, func(err error) { slog.Warn("planning", "error", err) })
+		rooms.Planning.KeepPlanning(ctx, func(err error) { slog.Warn("planning", "error", err) })
 	})
 	return &watched
 }

@@ -19,10 +19,9 @@ import (
 	"tidykiln/internal/database"
 	"tidykiln/internal/database/mariadb"
 	"tidykiln/internal/demo"
-	"tidykiln/internal/planning"
+	"tidykiln/internal/house"
 	"tidykiln/internal/server"
 	"tidykiln/internal/standin"
-	"tidykiln/internal/workshop"
 	"tidykiln/ui"
 )
 
@@ -68,19 +67,17 @@ func run(ctx context.Context, folder, address, clockFile string, empty bool) (er
 			return err
 		}
 	}
-	hygrometer := &standin.Hygrometer{}
-	room := workshop.New(db, now, hygrometer)
-	if err := room.KeepReading(ctx); err != nil {
+	rooms := house.New(db, now, &standin.Hygrometer{})
+	if err := rooms.Workshop.KeepReading(ctx); err != nil {
 		return err
 	}
-	plans := planning.New(db, now)
 	var watched sync.WaitGroup
 	defer watched.Wait()
 	watched.Go(func() {
-		plans.KeepPlanning(ctx, func(err error) { fmt.Fprintln(os.Stderr, "studio: planning", err) })
+		rooms.Planning.KeepPlanning(ctx, func(err error) { fmt.Fprintln(os.Stderr, "studio: planning", err) })
 	})
 	fmt.Printf("ready database=%d\n", private.PID())
-	return server.Serve(ctx, listener, server.Handler(server.Options{DB: db, Now: now, Planning: plans, Hygrometer: hygrometer, Pages: ui.Files(), Stopping: ctx.Done(), Address: address}))
+	return server.Serve(ctx, listener, server.Handler(server.Options{DB: db, Now: now, House: rooms, Pages: ui.Files(), Stopping: ctx.Done(), Address: address}))
 }
 
 // readClock gives the file's time, and how long ago it was written. A clock that

@@ -11,6 +11,7 @@ import (
 
 	"tidykiln/core/craft"
 	"tidykiln/core/stock"
+	"tidykiln/internal/database"
 	"tidykiln/internal/products"
 	"tidykiln/internal/stores"
 	"tidykiln/internal/workshop"
@@ -79,7 +80,7 @@ func (a *Area) account(tx *gorm.DB, id uint64) (acc Account, err error) {
 	if err != nil {
 		return acc, err
 	}
-	basis, err := products.LoadBasis(tx, a.now())
+	basis, err := a.products.Basis(tx, a.now())
 	if err != nil {
 		return acc, err
 	}
@@ -99,8 +100,8 @@ func (a *Area) account(tx *gorm.DB, id uint64) (acc Account, err error) {
 	if err != nil {
 		return acc, err
 	}
-	if err := tx.Model(&products.Product{}).Where("id = ?", b.ProductID).Pluck("version", &acc.ProductVersion).Error; err != nil {
-		return acc, fmt.Errorf("reading the product: %w", err)
+	if acc.ProductVersion, err = products.VersionOf(tx, b.ProductID); err != nil {
+		return acc, err
 	}
 	hours, err := workshop.HourCosts(tx, basis.Workshop)
 	if err != nil {
@@ -308,24 +309,23 @@ type ReallyUsed struct {
 
 // SayUsed corrects what a batch took of a material to what was really used.
 func (a *Area) SayUsed(ctx context.Context, id uint64, in ReallyUsed) (acc Account, err error) {
-	err = a.db.Answer(ctx, &acc, func(tx *gorm.DB) error {
+	return database.Answer(ctx, a.db, database.Batches|database.Stores, func(tx *gorm.DB) (acc Account, err error) {
 		b, err := loadBatch(tx, id)
 		if err != nil {
-			return err
+			return acc, err
 		}
 		work := stores.Work{BatchID: id, At: a.now(), Note: fmt.Sprintf("really used, batch %d", b.Number), AcceptShort: in.AcceptShort}
 		if err := a.stores.Correct(tx, work, in.MaterialID, in.Quantity); err != nil {
-			return err
+			return acc, err
 		}
 		if b.State != Open {
 			if err := a.freezeCost(tx, id); err != nil {
-				return err
+				return acc, err
 			}
 		}
 		acc, err = a.account(tx, id)
-		return err
+		return acc, err
 	})
-	return acc, err
 }
 
 // freezeCost notes with the good pieces of a closed batch what each really cost.

@@ -11,16 +11,14 @@ import (
 	"gorm.io/gorm"
 
 	"tidykiln/internal/batches"
+	"tidykiln/internal/house/housetest"
 	"tidykiln/internal/problem"
-	"tidykiln/internal/products"
-	"tidykiln/internal/standin"
 	"tidykiln/internal/stores"
-	"tidykiln/internal/workshop"
 )
 
 func (b *bench) account(id uint64) batches.Account {
 	b.Helper()
-	acc, err := b.batches.Account(b.ctx, id)
+	acc, err := b.Batches.Account(b.Ctx, id)
 	require.NoError(b, err)
 	return acc
 }
@@ -38,10 +36,10 @@ func usedOf(t *testing.T, acc batches.Account, key string) batches.AccountMateri
 
 func TestABatchIsSetAgainstItsPlan(t *testing.T) {
 	b := newBench(t)
-	b.buy("gel-medium", "480 ml", "24.00")
-	batch, lots := b.make(b.plain, 5, 5)
+	b.Buy("Reed & Rush", "gel-medium", "480 ml", "24.00")
+	batch, lots := b.MakeUp(b.Plain, 5, 5)
 	lay := b.stepAt(batch, "lay")
-	b.through(lots[0], 0, lay)
+	b.Through(lots[0], 0, lay)
 	acc := b.account(batch.ID)
 	assert.Equal(t, []any{5, 0, 0}, []any{acc.Started, acc.Good, acc.Lost})
 	assert.Empty(t, acc.RealCost, "none is good yet")
@@ -53,18 +51,18 @@ func TestABatchIsSetAgainstItsPlan(t *testing.T) {
 	assert.False(t, gel.Typed)
 
 	// less was used than planned, and what was not used is back in its jar
-	id := b.material("gel-medium").ID
-	acc, err := b.batches.SayUsed(b.ctx, batch.ID, batches.ReallyUsed{MaterialID: id, Quantity: "33 ml"})
+	id := b.Material("gel-medium").ID
+	acc, err := b.Batches.SayUsed(b.Ctx, batch.ID, batches.ReallyUsed{MaterialID: id, Quantity: "33 ml"})
 	require.NoError(t, err)
 	gel = usedOf(t, acc, "gel-medium")
 	assert.Equal(t, []any{"33", "6.6", true}, []any{gel.Real.String(), gel.RealPerPiece, gel.Typed})
-	assert.Equal(t, "447", b.material("gel-medium").OnHand.String())
-	acc, err = b.batches.SayUsed(b.ctx, batch.ID, batches.ReallyUsed{MaterialID: id, Quantity: "50 ml"})
+	assert.Equal(t, "447", b.Material("gel-medium").OnHand.String())
+	acc, err = b.Batches.SayUsed(b.Ctx, batch.ID, batches.ReallyUsed{MaterialID: id, Quantity: "50 ml"})
 	require.NoError(t, err)
 	assert.Equal(t, "50", usedOf(t, acc, "gel-medium").Real.String())
-	assert.Equal(t, "430", b.material("gel-medium").OnHand.String())
+	assert.Equal(t, "430", b.Material("gel-medium").OnHand.String())
 
-	b.through(lots[0], lay+1, len(batch.Recipe.Steps)-1)
+	b.Through(lots[0], lay+1, len(batch.Recipe.Steps)-1)
 	acc = b.account(batch.ID)
 	assert.Equal(t, 5, acc.Good)
 	assert.NotEmpty(t, acc.RealCost)
@@ -73,30 +71,30 @@ func TestABatchIsSetAgainstItsPlan(t *testing.T) {
 		"body.materialId": {MaterialID: 9999, Quantity: "1 ml"},
 		"body.quantity":   {MaterialID: id, Quantity: "a bit"},
 	} {
-		_, err := b.batches.SayUsed(b.ctx, batch.ID, in)
-		assert.Equal(t, where, problemOf(t, err).Errors[0].Location)
+		_, err := b.Batches.SayUsed(b.Ctx, batch.ID, in)
+		assert.Equal(t, where, housetest.Refused(t, err).Errors[0].Location)
 	}
-	_, err = b.batches.SayUsed(b.ctx, batch.ID, batches.ReallyUsed{MaterialID: b.material("resin").ID, Quantity: "1 ml"})
+	_, err = b.Batches.SayUsed(b.Ctx, batch.ID, batches.ReallyUsed{MaterialID: b.Material("resin").ID, Quantity: "1 ml"})
 	assert.ErrorContains(t, err, "has taken nothing of Clear two-part resin yet")
-	_, err = b.batches.Account(b.ctx, 999)
+	_, err = b.Batches.Account(b.Ctx, 999)
 	assert.ErrorContains(t, err, "no such batch")
 }
 
 func TestAnHourCostsWhatItCostsOfWhoWorkedIt(t *testing.T) {
 	b := newBench(t)
-	batch, lots := b.make(b.plain, 5, 5)
-	b.through(lots[0], 0, len(batch.Recipe.Steps)-1)
+	batch, lots := b.MakeUp(b.Plain, 5, 5)
+	b.Through(lots[0], 0, len(batch.Recipe.Steps)-1)
 	before := decimal.RequireFromString(b.account(batch.ID).RealCost)
 	planned := b.account(batch.ID).PlannedCost
-	shop := workshop.New(b.db, func() time.Time { return b.now }, &standin.Hygrometer{})
-	w, err := shop.Get(b.ctx)
+	shop := b.Workshop
+	w, err := shop.Get(b.Ctx)
 	require.NoError(t, err)
 	dearer := w.LabourPerHour.Add(decimal.NewFromInt(12))
 	w.People[0].HourCosts = &dearer
-	_, err = shop.Save(b.ctx, w)
+	_, err = shop.Save(b.Ctx, w)
 	require.NoError(t, err)
 	seconds := 0
-	for _, r := range read(b, func(tx *gorm.DB, into *[]batches.Run) error { return tx.Find(into).Error }) {
+	for _, r := range housetest.Rows(b.Studio, func(tx *gorm.DB, into *[]batches.Run) error { return tx.Find(into).Error }) {
 		seconds += r.WorkedSeconds
 	}
 	acc := b.account(batch.ID)
@@ -107,36 +105,36 @@ func TestAnHourCostsWhatItCostsOfWhoWorkedIt(t *testing.T) {
 
 func TestUndoTakesBackWhatWasSaidOfTheStepToo(t *testing.T) {
 	b := newBench(t)
-	b.buy("gel-medium", "480 ml", "24.00")
-	batch, lots := b.make(b.plain, 5, 5)
+	b.Buy("Reed & Rush", "gel-medium", "480 ml", "24.00")
+	batch, lots := b.MakeUp(b.Plain, 5, 5)
 	lay := b.stepAt(batch, "lay")
-	b.through(lots[0], 0, lay-1)
-	run := b.takeUp(lots[0], lay)
-	require.NoError(t, b.batches.Finish(b.ctx, run.ID, batches.Done{}))
-	id := b.material("gel-medium").ID
+	b.Through(lots[0], 0, lay-1)
+	run := b.TakeUp(lots[0].ID, lay)
+	require.NoError(t, b.Batches.Finish(b.Ctx, run.ID, batches.Done{}))
+	id := b.Material("gel-medium").ID
 	for _, said := range []string{"30 ml", "60 ml"} {
-		_, err := b.batches.SayUsed(b.ctx, batch.ID, batches.ReallyUsed{MaterialID: id, Quantity: said})
+		_, err := b.Batches.SayUsed(b.Ctx, batch.ID, batches.ReallyUsed{MaterialID: id, Quantity: said})
 		require.NoError(t, err)
 	}
-	require.NoError(t, b.batches.Undo(b.ctx, run.ID))
-	assert.Equal(t, "480", b.material("gel-medium").OnHand.String())
-	require.NoError(t, b.batches.Finish(b.ctx, run.ID, batches.Done{}))
+	require.NoError(t, b.Batches.Undo(b.Ctx, run.ID))
+	assert.Equal(t, "480", b.Material("gel-medium").OnHand.String())
+	require.NoError(t, b.Batches.Finish(b.Ctx, run.ID, batches.Done{}))
 	assert.Equal(t, "40.77", b.account(batch.ID).Materials[len(b.account(batch.ID).Materials)-2].Real.Round(2).String())
 }
 
 func TestTheFilmIsRecalibratedFromWhatWasUsedOnce(t *testing.T) {
 	b := newBench(t)
-	b.buy("gel-medium", "480 ml", "21.00")
-	batch, lots := b.make(b.plain, 5, 5)
-	b.through(lots[0], 0, b.stepAt(batch, "lay"))
-	_, err := b.batches.SayUsed(b.ctx, batch.ID, batches.ReallyUsed{MaterialID: b.material("gel-medium").ID, Quantity: "37.5 ml"})
+	b.Buy("Reed & Rush", "gel-medium", "480 ml", "21.00")
+	batch, lots := b.MakeUp(b.Plain, 5, 5)
+	b.Through(lots[0], 0, b.stepAt(batch, "lay"))
+	_, err := b.Batches.SayUsed(b.Ctx, batch.ID, batches.ReallyUsed{MaterialID: b.Material("gel-medium").ID, Quantity: "37.5 ml"})
 	require.NoError(t, err)
 	version := b.account(batch.ID).ProductVersion
-	d, err := b.batches.Recalibrate(b.ctx, batch.ID, batches.Recalibration{Material: "gel-medium", Version: version})
+	d, err := b.Batches.Recalibrate(b.Ctx, batch.ID, batches.Recalibration{Material: "gel-medium", Version: version})
 	require.NoError(t, err)
 	assert.Equal(t, 2, d.RecipeNumber)
 	film := func() (mm float64) {
-		d, err := products.New(b.db, func() time.Time { return b.now }).Get(b.ctx, b.plain.ID)
+		d, err := b.Products.Get(b.Ctx, b.Plain.ID)
 		require.NoError(t, err)
 		for _, s := range d.Draft.Steps {
 			for _, u := range s.Uses {
@@ -149,42 +147,42 @@ func TestTheFilmIsRecalibratedFromWhatWasUsedOnce(t *testing.T) {
 	}
 	// a disc of 120 mm under 0.7 mm and 3 % takes 8.1543 ml, five of them 40.7716
 	assert.InDelta(t, 0.7*37.5/40.7716, film(), 0.00006, "from figures that are not rounded")
-	_, err = b.batches.Recalibrate(b.ctx, batch.ID, batches.Recalibration{Material: "gel-medium", Version: d.Version})
-	assert.Equal(t, problem.Moved, problemOf(t, err).Type, "pressed twice it does not compound")
-	_, err = b.batches.SayUsed(b.ctx, batch.ID, batches.ReallyUsed{MaterialID: b.material("gel-medium").ID, Quantity: "30 ml"})
+	_, err = b.Batches.Recalibrate(b.Ctx, batch.ID, batches.Recalibration{Material: "gel-medium", Version: d.Version})
+	assert.Equal(t, problem.Moved, housetest.Refused(t, err).Type, "pressed twice it does not compound")
+	_, err = b.Batches.SayUsed(b.Ctx, batch.ID, batches.ReallyUsed{MaterialID: b.Material("gel-medium").ID, Quantity: "30 ml"})
 	require.NoError(t, err)
-	_, err = b.batches.Recalibrate(b.ctx, batch.ID, batches.Recalibration{Material: "gel-medium", Version: version})
-	assert.Equal(t, problem.Stale, problemOf(t, err).Type, "somebody has saved since the account was read")
-	_, err = b.batches.Recalibrate(b.ctx, batch.ID, batches.Recalibration{Material: "resin", Version: d.Version})
-	assert.Equal(t, "body.material", problemOf(t, err).Errors[0].Location)
+	_, err = b.Batches.Recalibrate(b.Ctx, batch.ID, batches.Recalibration{Material: "gel-medium", Version: version})
+	assert.Equal(t, problem.Stale, housetest.Refused(t, err).Type, "somebody has saved since the account was read")
+	_, err = b.Batches.Recalibrate(b.Ctx, batch.ID, batches.Recalibration{Material: "resin", Version: d.Version})
+	assert.Equal(t, "body.material", housetest.Refused(t, err).Errors[0].Location)
 }
 
 func TestACorrectionIsAtWhatItCostAndTakenBackInTurn(t *testing.T) {
 	b := newBench(t)
-	b.buy("gel-medium", "480 ml", "21.00")
-	batch, lots := b.make(b.plain, 5, 5)
-	b.through(lots[0], 0, 14)
+	b.Buy("Reed & Rush", "gel-medium", "480 ml", "21.00")
+	batch, lots := b.MakeUp(b.Plain, 5, 5)
+	b.Through(lots[0], 0, 14)
 	say := func(quantity string) {
-		_, err := b.batches.SayUsed(b.ctx, batch.ID, batches.ReallyUsed{MaterialID: b.material("gel-medium").ID, Quantity: quantity})
+		_, err := b.Batches.SayUsed(b.Ctx, batch.ID, batches.ReallyUsed{MaterialID: b.Material("gel-medium").ID, Quantity: quantity})
 		require.NoError(t, err)
 	}
-	b.buy("gel-medium", "480 ml", "9000.00") // a price that went up
+	b.Buy("Reed & Rush", "gel-medium", "480 ml", "9000.00") // a price that went up
 	say("1 ml")
 	after := b.account(batch.ID)
 	assert.NotContains(t, after.PlannedCost, "-", "what goes back goes at what it cost")
 	say("60 ml")
 	say("20 ml")
 	var corrections []stores.Movement
-	require.NoError(t, b.db.Read(b.ctx, func(tx *gorm.DB) error {
-		return tx.Where("batch_id = ? AND run_id IS NULL AND material_id = ?", batch.ID, b.material("gel-medium").ID).Order("id").Find(&corrections).Error
+	require.NoError(t, b.DB.Read(b.Ctx, func(tx *gorm.DB) error {
+		return tx.Where("batch_id = ? AND run_id IS NULL AND material_id = ?", batch.ID, b.Material("gel-medium").ID).Order("id").Find(&corrections).Error
 	}))
 	require.Len(t, corrections, 3)
-	_, err := b.batches.ReverseMovement(b.ctx, corrections[0].ID)
-	assert.Equal(t, problem.Moved, problemOf(t, err).Type, "a later correction stands on it")
-	frozen := func() *decimal.Decimal { return b.pieces(batch.ID)[0].UnitCost }
+	_, err := b.Batches.ReverseMovement(b.Ctx, corrections[0].ID)
+	assert.Equal(t, problem.Moved, housetest.Refused(t, err).Type, "a later correction stands on it")
+	frozen := func() *decimal.Decimal { return b.Pieces(batch.ID)[0].UnitCost }
 	before := *frozen()
 	for i := 2; i >= 0; i-- {
-		_, err := b.batches.ReverseMovement(b.ctx, corrections[i].ID)
+		_, err := b.Batches.ReverseMovement(b.Ctx, corrections[i].ID)
 		require.NoError(t, err)
 	}
 	assert.NotEqual(t, before.String(), frozen().String(), "what the closed batch's pieces cost follows")
@@ -197,15 +195,15 @@ func gelOf(acc batches.Account) int {
 
 func TestAReworkedPieceIsPlannedOneBlank(t *testing.T) {
 	b := newBench(t)
-	b.buy("plain-blank", "20", "30.00")
-	batch, lots := b.make(b.plain, 2, 2)
+	b.Buy("Reed & Rush", "plain-blank", "20", "30.00")
+	batch, lots := b.MakeUp(b.Plain, 2, 2)
 	look := b.stepAt(batch, "inspect")
-	b.through(lots[0], 0, look-1)
-	run := b.takeUp(lots[0], look)
-	require.NoError(t, b.batches.Finish(b.ctx, run.ID, batches.Done{Rework: []uint64{b.pieces(batch.ID)[0].ID}}))
-	b.later(24 * time.Hour)
-	again := b.lots(batch.ID)[1]
-	b.through(again, again.NextStep, look)
+	b.Through(lots[0], 0, look-1)
+	run := b.TakeUp(lots[0].ID, look)
+	require.NoError(t, b.Batches.Finish(b.Ctx, run.ID, batches.Done{Rework: []uint64{b.Pieces(batch.ID)[0].ID}}))
+	b.Later(24 * time.Hour)
+	again := b.Lots(batch.ID)[1]
+	b.Through(again, again.NextStep, look)
 	for _, m := range b.account(batch.ID).Materials {
 		if m.MaterialKey == "plain-blank" {
 			assert.Equal(t, m.Planned.String(), m.Real.String())
@@ -216,34 +214,34 @@ func TestAReworkedPieceIsPlannedOneBlank(t *testing.T) {
 
 func TestCountingMoreThanTheBooksHoldIsRefusedByItsField(t *testing.T) {
 	b := newBench(t)
-	b.buy("plain-blank", "1", "999999.00")
-	_, err := b.stores().Count(b.ctx, b.material("plain-blank").ID, stores.Counting{Quantity: "9999999"})
-	assert.Equal(t, "body.quantity", problemOf(t, err).Errors[0].Location)
+	b.Buy("Reed & Rush", "plain-blank", "1", "999999.00")
+	_, err := b.Stores.Count(b.Ctx, b.Material("plain-blank").ID, stores.Counting{Quantity: "9999999"})
+	assert.Equal(t, "body.quantity", housetest.Refused(t, err).Errors[0].Location)
 }
 
 func TestAStepOfDaysIsAskedAbout(t *testing.T) {
 	b := newBench(t)
-	_, lots := b.make(b.plain, 2, 2)
-	b.later(59 * 24 * time.Hour)
-	at := func(before time.Duration) *time.Time { return new(b.now.Add(-before)) }
-	log := batches.LoggedStep{TakeUp: batches.TakeUp{PersonID: b.person, Step: 0, StartedAt: at(58 * 24 * time.Hour)}, Done: batches.Done{EndedAt: at(time.Hour)}}
-	p := problemOf(t, b.batches.Log(b.ctx, lots[0].ID, log))
+	_, lots := b.MakeUp(b.Plain, 2, 2)
+	b.Later(59 * 24 * time.Hour)
+	at := func(before time.Duration) *time.Time { return new(b.Now.Add(-before)) }
+	log := batches.LoggedStep{TakeUp: batches.TakeUp{PersonID: b.Person, Step: 0, StartedAt: at(58 * 24 * time.Hour)}, Done: batches.Done{EndedAt: at(time.Hour)}}
+	p := housetest.Refused(t, b.Batches.Log(b.Ctx, lots[0].ID, log))
 	assert.Equal(t, problem.Long, p.Type)
 	assert.Contains(t, p.Detail, "57 days")
 	log.AcceptLong = true
-	require.NoError(t, b.batches.Log(b.ctx, lots[0].ID, log))
+	require.NoError(t, b.Batches.Log(b.Ctx, lots[0].ID, log))
 }
 
 func TestOfTwoStepsLoggedAtOneInstantOnlyTheLaterIsUndoneFirst(t *testing.T) {
 	b := newBench(t)
-	_, lots := b.make(b.plain, 2, 2)
-	b.later(time.Hour)
-	moment := b.now.Add(-30 * time.Minute)
+	_, lots := b.MakeUp(b.Plain, 2, 2)
+	b.Later(time.Hour)
+	moment := b.Now.Add(-30 * time.Minute)
 	for step := range 2 {
-		require.NoError(t, b.batches.Log(b.ctx, lots[0].ID, batches.LoggedStep{TakeUp: batches.TakeUp{PersonID: b.person, Step: step, StartedAt: &moment}, Done: batches.Done{EndedAt: &moment}}))
+		require.NoError(t, b.Batches.Log(b.Ctx, lots[0].ID, batches.LoggedStep{TakeUp: batches.TakeUp{PersonID: b.Person, Step: step, StartedAt: &moment}, Done: batches.Done{EndedAt: &moment}}))
 	}
 	var runs []batches.Run
-	require.NoError(t, b.db.Read(b.ctx, func(tx *gorm.DB) error { return tx.Where("lot_id = ?", lots[0].ID).Order("id").Find(&runs).Error }))
-	assert.Equal(t, problem.Moved, problemOf(t, b.batches.Undo(b.ctx, runs[0].ID)).Type)
-	require.NoError(t, b.batches.Undo(b.ctx, runs[1].ID))
+	require.NoError(t, b.DB.Read(b.Ctx, func(tx *gorm.DB) error { return tx.Where("lot_id = ?", lots[0].ID).Order("id").Find(&runs).Error }))
+	assert.Equal(t, problem.Moved, housetest.Refused(t, b.Batches.Undo(b.Ctx, runs[0].ID)).Type)
+	require.NoError(t, b.Batches.Undo(b.Ctx, runs[1].ID))
 }

@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"github.com/shopspring/decimal"
+	"gorm.io/gorm"
 
 	"tidykiln/core/craft"
 	"tidykiln/internal/database"
@@ -139,17 +140,20 @@ type Event struct {
 
 func (Event) TableName() string { return "batch_events" }
 
-// Area answers for batches, and for what orders do to the pieces made for them.
+// Area answers for batches.
 type Area struct {
 	db       *database.DB
 	now      func() time.Time
 	stores   *stores.Area
 	products *products.Area
+	// fill gives what lies spare of a product to whoever waits for it.
+	fill func(tx *gorm.DB, productID uint64, now time.Time) error
 }
 
-// New makes the area on its database and clock.
-func New(db *database.DB, now func() time.Time) *Area {
-	return &Area{db, now, stores.New(db, now), products.New(db, now)}
+// New makes the area on its database and clock; fill gives what lies spare of a
+// product to whoever waits for it.
+func New(db *database.DB, now func() time.Time, stores *stores.Area, products *products.Area, fill func(tx *gorm.DB, productID uint64, now time.Time) error) *Area {
+	return &Area{db, now, stores, products, fill}
 }
 
 // worked is the hands-on time of a run until now.

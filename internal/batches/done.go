@@ -10,6 +10,7 @@ import (
 	"gorm.io/gorm"
 
 	"tidykiln/core/craft"
+	"tidykiln/internal/database"
 	"tidykiln/internal/problem"
 )
 
@@ -50,7 +51,7 @@ type DoneBefore struct {
 
 // Finish marks a step in hand as done; its rest begins at its end.
 func (a *Area) Finish(ctx context.Context, runID uint64, in Done) error {
-	return a.db.Write(ctx, func(tx *gorm.DB) error {
+	return a.db.Write(ctx, database.Batches|database.Stores|database.Orders, func(tx *gorm.DB) error {
 		r, l, b, err := loadRun(tx, runID)
 		if err != nil {
 			return err
@@ -62,7 +63,7 @@ func (a *Area) Finish(ctx context.Context, runID uint64, in Done) error {
 // FinishBefore marks a step as done at its true times. The timer, which ran at
 // the wrong one, counts for nothing.
 func (a *Area) FinishBefore(ctx context.Context, runID uint64, in DoneBefore) error {
-	return a.db.Write(ctx, func(tx *gorm.DB) error {
+	return a.db.Write(ctx, database.Batches|database.Stores|database.Orders, func(tx *gorm.DB) error {
 		r, l, b, err := loadRun(tx, runID)
 		switch {
 		case err != nil:
@@ -86,7 +87,7 @@ func (a *Area) FinishBefore(ctx context.Context, runID uint64, in DoneBefore) er
 
 // Log enters a step that nobody took up when it was done.
 func (a *Area) Log(ctx context.Context, lotID uint64, in LoggedStep) error {
-	return a.db.Write(ctx, func(tx *gorm.DB) error {
+	return a.db.Write(ctx, database.Batches|database.Stores|database.Orders, func(tx *gorm.DB) error {
 		if in.StartedAt == nil {
 			return problem.Invalid("startedAt", "say when it was begun")
 		}
@@ -230,7 +231,7 @@ func (a *Area) movePieces(tx *gorm.DB, r Run, l Lot, b Batch, pieces []Piece, ou
 			}
 		}
 	}
-	if err := savePieces(tx, pieces); err != nil {
+	if err := SavePieces(tx, pieces); err != nil {
 		return err
 	}
 	if last && tally[Good] > 0 || tally[Spoiled] == len(pieces) {
@@ -289,7 +290,7 @@ func replaceFromSpares(tx *gorm.DB, b Batch, pieces []Piece, outcomes []Outcome)
 			continue
 		}
 		spare[0].WantID = o.WantID
-		if err := savePieces(tx, spare[:1]); err != nil {
+		if err := SavePieces(tx, spare[:1]); err != nil {
 			return err
 		}
 		spare = spare[1:]
@@ -316,7 +317,7 @@ func noteDone(tx *gorm.DB, r Run, l Lot, b Batch, pieces []Piece, outcomes []Out
 	}
 	for i, o := range outcomes {
 		if o.Result == Spoiled {
-			parts = append(parts, fmt.Sprintf("%s spoiled (%s)", pieceName(pieces[i]), o.Reason))
+			parts = append(parts, fmt.Sprintf("%s spoiled (%s)", pieces[i].Called(), o.Reason))
 		}
 	}
 	text := []rune(fmt.Sprintf("%s done, lot %d: %s", b.Recipe.Steps[r.Step].Name, l.Number, strings.Join(parts, ", ")))
@@ -326,16 +327,9 @@ func noteDone(tx *gorm.DB, r Run, l Lot, b Batch, pieces []Piece, outcomes []Out
 // longestEvent is what the column of an event's text holds.
 const longestEvent = 1000
 
-func pieceName(p Piece) string {
-	if p.Lettering != "" {
-		return "“" + p.Lettering + "”"
-	}
-	return fmt.Sprintf("piece %d", p.Number)
-}
-
 // closeIfDone ends a batch without open lots, and puts its spare pieces to use.
 func (a *Area) closeIfDone(tx *gorm.DB, b Batch, at time.Time) error {
-	if err := fillFromShelf(tx, b.ProductID, a.now()); err != nil {
+	if err := a.fill(tx, b.ProductID, a.now()); err != nil {
 		return err
 	}
 	var open int64

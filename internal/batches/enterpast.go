@@ -7,6 +7,9 @@ import (
 
 	"gorm.io/gorm"
 
+	"tidykiln/core/measure"
+	"tidykiln/internal/database"
+	"tidykiln/internal/orders"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/products"
 )
@@ -37,41 +40,40 @@ type PastStep struct {
 // EnterPast enters a batch with its true times. What was counted in the stores
 // after a step had taken of it is not taken again.
 func (a *Area) EnterPast(ctx context.Context, in PastBatch) (b Batch, err error) {
-	err = a.db.Answer(ctx, &b, func(tx *gorm.DB) error {
+	return database.Answer(ctx, a.db, database.Batches|database.Stores|database.Orders, func(tx *gorm.DB) (b Batch, err error) {
 		p, basis, err := a.productOf(tx, in.ProductID)
 		if err != nil {
-			return err
+			return b, err
 		}
 		if err := in.check(tx, p, a.now()); err != nil {
-			return err
+			return b, err
 		}
 		form := NewBatch{ProductID: in.ProductID, WantIDs: in.WantIDs, Extras: in.Extras, Lots: []int{len(in.WantIDs) + in.Extras}}
 		if err := form.checkPieces(p); err != nil {
-			return err
+			return b, err
 		}
 		wants, err := form.claim(tx)
 		if err != nil {
-			return err
+			return b, err
 		}
 		b = newBatch(p, basis, in.Steps[0].StartedAt.UTC().Truncate(time.Microsecond))
 		if err := createBatch(tx, &b, form.inOrder(wants), form); err != nil {
-			return err
+			return b, err
 		}
-		if err := addEvent(tx, b.ID, a.now(), "Batch %d entered after it was made: %s", b.Number, count(form.Lots[0], "piece")); err != nil {
-			return err
+		if err := addEvent(tx, b.ID, a.now(), "Batch %d entered after it was made: %s", b.Number, measure.Count(form.Lots[0], "piece")); err != nil {
+			return b, err
 		}
-		return a.enterSteps(tx, &b, in)
+		return b, a.enterSteps(tx, &b, in)
 	})
-	return b, err
 }
 
 // inOrder are the wants as they were named.
-func (in NewBatch) inOrder(wants []OpenWant) []OpenWant {
-	byID := map[uint64]OpenWant{}
+func (in NewBatch) inOrder(wants []orders.OpenWant) []orders.OpenWant {
+	byID := map[uint64]orders.OpenWant{}
 	for _, w := range wants {
 		byID[w.WantID] = w
 	}
-	ordered := make([]OpenWant, len(in.WantIDs))
+	ordered := make([]orders.OpenWant, len(in.WantIDs))
 	for i, id := range in.WantIDs {
 		ordered[i] = byID[id]
 	}

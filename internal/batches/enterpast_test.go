@@ -10,6 +10,7 @@ import (
 	"gorm.io/gorm"
 
 	"tidykiln/internal/batches"
+	"tidykiln/internal/house/housetest"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/stores"
 )
@@ -17,9 +18,9 @@ import (
 // aPastBatch is the lettered product's open wants made from the 4th of January on, as it is proposed.
 func (b *bench) aPastBatch(pieces int) batches.PastBatch {
 	b.Helper()
-	in := batches.PastBatch{ProductID: b.lettered.ID, WantIDs: b.openWants(b.lettered), PersonID: b.person}
+	in := batches.PastBatch{ProductID: b.Lettered.ID, WantIDs: b.OpenWants(b.Lettered.ID), PersonID: b.Person}
 	begun := time.Date(2027, 1, 4, 9, 0, 0, 0, time.UTC)
-	p, err := b.batches.ProposePast(b.ctx, batches.PastTimes{ProductID: b.lettered.ID, Pieces: pieces, BegunAt: begun})
+	p, err := b.Batches.ProposePast(b.Ctx, batches.PastTimes{ProductID: b.Lettered.ID, Pieces: pieces, BegunAt: begun})
 	require.NoError(b, err)
 	assert.Equal(b, begun, p.Steps[0].StartedAt)
 	for _, s := range p.Steps {
@@ -32,82 +33,82 @@ func (b *bench) aPastBatch(pieces int) batches.PastBatch {
 
 func TestAWholePastBatchIsEnteredAtOnce(t *testing.T) {
 	b := newBench(t)
-	o := b.order(b.lettered, 2, "Ash", "Elm")
+	o := b.Order(b.Lettered, 2, "Ash", "Elm")
 	in := b.aPastBatch(2)
 	lay := 4
-	require.Equal(t, "Lay", b.lettered.Draft.Steps[lay].Name)
+	require.Equal(t, "Lay", b.Lettered.Draft.Steps[lay].Name)
 	in.Steps[lay].Lost, in.Steps[lay].Reason = []int{2}, "shifted"
-	batch, err := b.batches.EnterPast(b.ctx, in)
+	batch, err := b.Batches.EnterPast(b.Ctx, in)
 	require.NoError(t, err)
 	assert.Equal(t, batches.Finished, batch.State)
 	last := in.Steps[len(in.Steps)-1]
 	assert.WithinDuration(t, last.StartedAt.Add(time.Duration(last.Minutes)*time.Minute), *batch.ClosedAt, 0)
 
-	pieces := b.pieces(batch.ID)
+	pieces := b.Pieces(batch.ID)
 	assert.Equal(t, []batches.PieceState{batches.PieceFinished, batches.PieceSpoiled}, []batches.PieceState{pieces[0].State, pieces[1].State})
 	assert.Equal(t, "Elm", pieces[1].Lettering)
 	require.NotNil(t, pieces[0].UnitCost, "what it cost is frozen")
-	assert.Equal(t, o.Lines[0].Wants[1].ID, b.openWants(b.lettered)[0], "the lost one is wanted again")
-	acc, err := b.batches.Account(b.ctx, batch.ID)
+	assert.Equal(t, o.Lines[0].Wants[1].ID, b.OpenWants(b.Lettered.ID)[0], "the lost one is wanted again")
+	acc, err := b.Batches.Account(b.Ctx, batch.ID)
 	require.NoError(t, err)
 	assert.NotEmpty(t, acc.Materials)
 }
 
 func TestABatchBegunBeforeItWasEnteredGoesOnAtTheBench(t *testing.T) {
 	b := newBench(t)
-	b.order(b.lettered, 2, "Ash", "Elm")
+	b.Order(b.Lettered, 2, "Ash", "Elm")
 	in := b.aPastBatch(2)
 	in.Steps = in.Steps[:3]
-	batch, err := b.batches.EnterPast(b.ctx, in)
+	batch, err := b.Batches.EnterPast(b.Ctx, in)
 	require.NoError(t, err)
 	assert.Equal(t, batches.Open, batch.State)
-	lot := b.lots(batch.ID)[0]
+	lot := b.Lots(batch.ID)[0]
 	assert.Equal(t, 3, lot.NextStep)
-	b.takeUp(lot, 3)
+	b.TakeUp(lot.ID, 3)
 }
 
 func TestWhatWasCountedSinceAPastStepIsNotTakenAgain(t *testing.T) {
 	b := newBench(t)
-	b.order(b.lettered, 2, "Ash", "Elm")
+	b.Order(b.Lettered, 2, "Ash", "Elm")
 	in := b.aPastBatch(2)
-	shop := stores.New(b.db, func() time.Time { return b.now })
+	shop := b.Stores
 	held := func(key string) stores.Material {
-		all := read(b, func(tx *gorm.DB, into *[]stores.Material) error {
+		all := housetest.Rows(b.Studio, func(tx *gorm.DB, into *[]stores.Material) error {
 			return tx.Where("material_key = ?", key).Find(into).Error
 		})
 		return all[0]
 	}
-	_, err := shop.Count(b.ctx, held("gel-medium").ID, stores.Counting{Quantity: "200 ml"})
+	_, err := shop.Count(b.Ctx, held("gel-medium").ID, stores.Counting{Quantity: "200 ml"})
 	require.NoError(t, err)
-	today := b.now
-	b.now = time.Date(2027, 1, 1, 9, 0, 0, 0, time.UTC)
-	_, err = shop.Count(b.ctx, held("copy-paper").ID, stores.Counting{Quantity: "20"})
+	today := b.Now
+	b.Now = time.Date(2027, 1, 1, 9, 0, 0, 0, time.UTC)
+	_, err = shop.Count(b.Ctx, held("copy-paper").ID, stores.Counting{Quantity: "20"})
 	require.NoError(t, err)
-	b.now = today
+	b.Now = today
 
-	batch, err := b.batches.EnterPast(b.ctx, in)
+	batch, err := b.Batches.EnterPast(b.Ctx, in)
 	require.NoError(t, err)
 	assert.Equal(t, "200", held("gel-medium").OnHand.String(), "it was counted when the batch had taken it")
 	assert.True(t, held("copy-paper").OnHand.LessThan(held("gel-medium").OnHand) && held("copy-paper").OnHand.String() != "20", "this was counted before")
-	acc, err := b.batches.Account(b.ctx, batch.ID)
+	acc, err := b.Batches.Account(b.Ctx, batch.ID)
 	require.NoError(t, err)
 	assert.True(t, acc.Materials[0].Real.IsPositive(), "what it took is known all the same")
 }
 
 func TestAPastBatchThatCannotHaveBeenIsRefusedAndLeavesNothing(t *testing.T) {
 	b := newBench(t)
-	b.order(b.lettered, 2, "Ash", "Elm")
+	b.Order(b.Lettered, 2, "Ash", "Elm")
 	for field, spoil := range map[string]func(*batches.PastBatch){
 		"body.productId":          func(in *batches.PastBatch) { in.ProductID = 99 },
 		"body.personId":           func(in *batches.PastBatch) { in.PersonID = 99 },
 		"body.extras":             func(in *batches.PastBatch) { in.Extras = 1 },
-		"body.steps[0].startedAt": func(in *batches.PastBatch) { in.Steps[0].StartedAt = b.now.AddDate(-4, 0, 0) },
+		"body.steps[0].startedAt": func(in *batches.PastBatch) { in.Steps[0].StartedAt = b.Now.AddDate(-4, 0, 0) },
 		"body.steps[1].startedAt": func(in *batches.PastBatch) { in.Steps[1].StartedAt = in.Steps[0].StartedAt },
 		"body.steps[2].minutes": func(in *batches.PastBatch) {
 			in.Steps = in.Steps[:3]
-			in.Steps[2].StartedAt, in.Steps[2].Minutes = b.now.Add(-time.Minute), 5
+			in.Steps[2].StartedAt, in.Steps[2].Minutes = b.Now.Add(-time.Minute), 5
 		},
-		"body.steps[3].startedAt": func(in *batches.PastBatch) { in.Steps[3].StartedAt = b.now.Add(time.Hour) },
+		"body.steps[3].startedAt": func(in *batches.PastBatch) { in.Steps[3].StartedAt = b.Now.Add(time.Hour) },
 		"body.steps[4].reason":    func(in *batches.PastBatch) { in.Steps[4].Lost = []int{1} },
 		"body.steps[4].lost[1]": func(in *batches.PastBatch) {
 			in.Steps[4].Lost, in.Steps[4].Reason = []int{1, 1}, "torn"
@@ -119,17 +120,17 @@ func TestAPastBatchThatCannotHaveBeenIsRefusedAndLeavesNothing(t *testing.T) {
 	} {
 		in := b.aPastBatch(2)
 		spoil(&in)
-		_, err := b.batches.EnterPast(b.ctx, in)
-		p := problemOf(t, err)
+		_, err := b.Batches.EnterPast(b.Ctx, in)
+		p := housetest.Refused(t, err)
 		require.NotEmpty(t, p.Errors, fmt.Sprint(field, p))
 		assert.Equal(t, field, p.Errors[0].Location)
 	}
 	in := b.aPastBatch(2)
 	in.Steps[5].StartedAt = in.Steps[4].StartedAt.Add(time.Duration(in.Steps[4].Minutes+30) * time.Minute)
-	_, err := b.batches.EnterPast(b.ctx, in)
-	assert.Equal(t, problem.UnderFloor, problemOf(t, err).Type)
-	assert.Empty(t, read(b, func(tx *gorm.DB, into *[]batches.Batch) error { return tx.Find(into).Error }))
+	_, err := b.Batches.EnterPast(b.Ctx, in)
+	assert.Equal(t, problem.UnderFloor, housetest.Refused(t, err).Type)
+	assert.Empty(t, housetest.Rows(b.Studio, func(tx *gorm.DB, into *[]batches.Batch) error { return tx.Find(into).Error }))
 	in.AcceptRisk = true
-	_, err = b.batches.EnterPast(b.ctx, in)
+	_, err = b.Batches.EnterPast(b.Ctx, in)
 	require.NoError(t, err)
 }

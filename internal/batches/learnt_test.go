@@ -12,23 +12,23 @@ import (
 
 func TestAProductSaysWhatItReallyCostAndWhichFiguresAreOff(t *testing.T) {
 	b := newBench(t)
-	learnt, err := b.batches.Learnt(b.ctx, b.plain.ID)
+	learnt, err := b.Batches.Learnt(b.Ctx, b.Plain.ID)
 	require.NoError(t, err)
 	assert.Equal(t, batches.Learnt{Batches: []batches.LearntBatch{}, Steps: []batches.LearntStep{}}, learnt)
-	_, err = b.batches.Learnt(b.ctx, 999)
+	_, err = b.Batches.Learnt(b.Ctx, 999)
 	assert.Error(t, err)
 
 	var costs []string
 	for range 2 {
-		batch, lots := b.make(b.plain, 12, 12)
-		b.through(lots[0], 0, len(batch.Recipe.Steps)-2)
-		run := b.takeUp(lots[0], len(batch.Recipe.Steps)-1)
-		b.later(3 * time.Hour)
-		require.NoError(t, b.batches.Finish(b.ctx, run.ID, batches.Done{Spoiled: []batches.SpoiledPiece{{PieceID: b.pieces(batch.ID)[0].ID, Reason: "dropped"}, {PieceID: b.pieces(batch.ID)[1].ID, Reason: "dropped"}}}))
+		batch, lots := b.MakeUp(b.Plain, 12, 12)
+		b.Through(lots[0], 0, len(batch.Recipe.Steps)-2)
+		run := b.TakeUp(lots[0].ID, len(batch.Recipe.Steps)-1)
+		b.Later(3 * time.Hour)
+		require.NoError(t, b.Batches.Finish(b.Ctx, run.ID, batches.Done{Spoiled: []batches.SpoiledPiece{{PieceID: b.Pieces(batch.ID)[0].ID, Reason: "dropped"}, {PieceID: b.Pieces(batch.ID)[1].ID, Reason: "dropped"}}}))
 		costs = append(costs, b.account(batch.ID).RealCost)
-		b.later(time.Hour)
+		b.Later(time.Hour)
 	}
-	learnt, err = b.batches.Learnt(b.ctx, b.plain.ID)
+	learnt, err = b.Batches.Learnt(b.Ctx, b.Plain.ID)
 	require.NoError(t, err)
 	require.Len(t, learnt.Batches, 2)
 	assert.Equal(t, []string{costs[1], costs[0]}, []string{learnt.Batches[0].RealCost, learnt.Batches[1].RealCost})
@@ -36,7 +36,7 @@ func TestAProductSaysWhatItReallyCostAndWhichFiguresAreOff(t *testing.T) {
 	assert.NotEmpty(t, learnt.RealCost)
 
 	packed := learnt.Steps[len(learnt.Steps)-1]
-	steps := b.plain.Draft.Steps
+	steps := b.Plain.Draft.Steps
 	last := steps[len(steps)-1]
 	assert.Equal(t, last.ID, packed.StepID)
 	assert.Equal(t, 24, packed.Pieces)

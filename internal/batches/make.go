@@ -3,12 +3,14 @@ package batches
 import (
 	"context"
 	"fmt"
-	"slices"
 	"time"
 
 	"gorm.io/gorm"
 
 	"tidykiln/core/craft"
+	"tidykiln/core/measure"
+	"tidykiln/internal/database"
+	"tidykiln/internal/orders"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/products"
 	"tidykiln/internal/workshop"
@@ -27,38 +29,37 @@ type NewBatch struct {
 
 // Make makes up a batch.
 func (a *Area) Make(ctx context.Context, in NewBatch) (b Batch, err error) {
-	err = a.db.Answer(ctx, &b, func(tx *gorm.DB) error {
+	return database.Answer(ctx, a.db, database.Batches, func(tx *gorm.DB) (b Batch, err error) {
 		p, basis, err := a.productOf(tx, in.ProductID)
 		if err != nil {
-			return err
+			return b, err
 		}
 		overrides, err := products.OverridesInForce(tx, p.ID)
 		if err != nil {
-			return err
+			return b, err
 		}
 		if stop := basis.Stopped(p, overrides); stop != nil {
-			return problem.Conflict(problem.Stopped, "%s: %s %s Or overrule it on the product's page, with a reason.", p.Name, stop.Why, stop.Fix)
+			return b, problem.Conflict(problem.Stopped, "%s: %s %s Or overrule it on the product's page, with a reason.", p.Name, stop.Why, stop.Fix)
 		}
 		if err := in.Check(p, basis.Workshop); err != nil {
-			return err
+			return b, err
 		}
 		wants, err := in.claim(tx)
 		if err != nil {
-			return err
+			return b, err
 		}
 		b = newBatch(p, basis, a.now())
 		if in.Pilot && len(in.Lots) > 1 {
 			b.PilotLot = new(1)
 		}
 		if err := createBatch(tx, &b, wants, in); err != nil {
-			return err
+			return b, err
 		}
-		if err := addEvent(tx, b.ID, a.now(), "Batch %d made up: %s", b.Number, count(len(wants)+in.Extras, "piece")); err != nil {
-			return err
+		if err := addEvent(tx, b.ID, a.now(), "Batch %d made up: %s", b.Number, measure.Count(len(wants)+in.Extras, "piece")); err != nil {
+			return b, err
 		}
-		return noteOverrides(tx, b, overrides, a.now())
+		return b, noteOverrides(tx, b, overrides, a.now())
 	})
-	return b, err
 }
 
 // productOf reads the product that a batch is of, and what its checks rest on.
@@ -66,7 +67,7 @@ func (a *Area) productOf(tx *gorm.DB, id uint64) (p products.Product, basis prod
 	if p, err = products.Load(tx, id); err != nil {
 		return p, basis, problem.OrInvalid(err, "productId", "this product is not made here")
 	}
-	basis, err = products.LoadBasis(tx, a.now())
+	basis, err = a.products.Basis(tx, a.now())
 	return p, basis, err
 }
 
@@ -118,30 +119,30 @@ func (in NewBatch) checkPieces(p products.Product) error {
 }
 
 // claim checks that each want is still open, and is of this product.
-func (in NewBatch) claim(tx *gorm.DB) (wants []OpenWant, err error) {
-	open, err := OpenWants(tx)
-	if err != nil {
-		return nil, err
-	}
+func (in NewBatch) claim(tx *gorm.DB) (wants []orders.OpenWant, err error) {
 	asked := map[uint64]bool{}
 	for _, id := range in.WantIDs {
 		if asked[id] {
 			return nil, problem.Invalid("wantIds", "the same piece is asked for twice")
 		}
 		asked[id] = true
-		if !slices.ContainsFunc(open, func(o OpenWant) bool { return o.WantID == id && o.ProductID == in.ProductID }) {
-			return nil, problem.Conflict(problem.Moved, "Some of these pieces are already being made, or are no longer wanted. Look again at what is open.")
-		}
+	}
+	open, err := Unserved(tx)
+	if err != nil {
+		return nil, err
 	}
 	for _, want := range open {
-		if asked[want.WantID] {
+		if asked[want.WantID] && want.ProductID == in.ProductID {
 			wants = append(wants, want)
 		}
+	}
+	if len(wants) < len(in.WantIDs) {
+		return nil, problem.Conflict(problem.Moved, "Some of these pieces are already being made, or are no longer wanted. Look again at what is open.")
 	}
 	return wants, nil
 }
 
-func createBatch(tx *gorm.DB, b *Batch, wants []OpenWant, in NewBatch) error {
+func createBatch(tx *gorm.DB, b *Batch, wants []orders.OpenWant, in NewBatch) error {
 	if err := tx.Model(&Batch{}).Select("COALESCE(MAX(number), 0) + 1").Scan(&b.Number).Error; err != nil {
 		return fmt.Errorf("numbering the batch: %w", err)
 	}
@@ -164,7 +165,7 @@ func createBatch(tx *gorm.DB, b *Batch, wants []OpenWant, in NewBatch) error {
 	return nil
 }
 
-func newPiece(b *Batch, lot Lot, i int, wants []OpenWant) Piece {
+func newPiece(b *Batch, lot Lot, i int, wants []orders.OpenWant) Piece {
 	p := Piece{ProductID: b.ProductID, BatchID: &b.ID, LotID: &lot.ID, Number: i + 1, State: PieceWorking}
 	if i < len(wants) {
 		p.WantID, p.Lettering = &wants[i].WantID, wants[i].Lettering
@@ -175,7 +176,7 @@ func newPiece(b *Batch, lot Lot, i int, wants []OpenWant) Piece {
 // Abandon ends a batch that will not be finished; what it was for is open demand
 // again, and filled from the shelf as far as that goes.
 func (a *Area) Abandon(ctx context.Context, id uint64, version int) error {
-	return a.db.Write(ctx, func(tx *gorm.DB) error {
+	return a.db.Write(ctx, database.Batches|database.Stores|database.Orders, func(tx *gorm.DB) error {
 		b, err := loadBatch(tx, id)
 		if err != nil {
 			return err
@@ -197,7 +198,7 @@ func (a *Area) Abandon(ctx context.Context, id uint64, version int) error {
 			return err
 		}
 		// What it was for may lie ready on the shelf.
-		if err := fillFromShelf(tx, b.ProductID, now); err != nil {
+		if err := a.fill(tx, b.ProductID, now); err != nil {
 			return err
 		}
 		if err := saveBatchState(tx, b, Abandoned, &now); err != nil {
@@ -222,7 +223,7 @@ func (a *Area) abandonLot(tx *gorm.DB, l Lot) error {
 	for i := range pieces {
 		pieces[i].State, pieces[i].WantID = PieceAbandoned, nil
 	}
-	if err := savePieces(tx, pieces); err != nil {
+	if err := SavePieces(tx, pieces); err != nil {
 		return err
 	}
 	now := a.now()

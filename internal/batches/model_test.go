@@ -15,6 +15,8 @@ import (
 	"tidykiln/core/craft"
 	"tidykiln/internal/batches"
 	"tidykiln/internal/database/dbtest"
+	"tidykiln/internal/fulfilment"
+	"tidykiln/internal/house/housetest"
 	"tidykiln/internal/orders"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/products"
@@ -25,14 +27,14 @@ import (
 // counted twice. Refusals are fine; anything else that goes wrong is not.
 func TestWhateverIsDoneNothingIsLostOrCountedTwice(t *testing.T) {
 	b := newBench(t)
-	b.plain = b.reshape(b.plain, func(blocks map[string]craft.Step, steps []craft.Step) []craft.Step {
+	b.Plain = b.reshape(b.Plain, func(blocks map[string]craft.Step, steps []craft.Step) []craft.Step {
 		sides := blocks["paint-sides"]
 		sides.Inside = "lay"
 		return slices.Insert(steps, slices.IndexFunc(steps, func(s craft.Step) bool { return s.ID == "lay" })+1, sides)
 	})
 	rapid.Check(t, func(rt *rapid.T) {
 		for range rapid.IntRange(3, 15).Draw(rt, "acts") {
-			b.later(time.Duration(rapid.IntRange(1, 900).Draw(rt, "minutes later")) * time.Minute)
+			b.Later(time.Duration(rapid.IntRange(1, 900).Draw(rt, "minutes later")) * time.Minute)
 			err := b.randomAct(rt)
 			var refused *problem.Problem
 			if err != nil {
@@ -56,7 +58,7 @@ func (b *bench) randomAct(rt *rapid.T) error {
 		if !found {
 			return nil
 		}
-		_, err := b.batches.TakeUp(b.ctx, lot.ID, batches.TakeUp{PersonID: b.person, Step: lot.NextStep, AcceptRisk: rapid.Bool().Draw(rt, "risk")})
+		_, err := b.Batches.TakeUp(b.Ctx, lot.ID, batches.TakeUp{PersonID: b.Person, Step: lot.NextStep, AcceptRisk: rapid.Bool().Draw(rt, "risk")})
 		return err
 	case "work on":
 		return b.workOn(rt)
@@ -64,23 +66,23 @@ func (b *bench) randomAct(rt *rapid.T) error {
 		return b.randomDone(rt)
 	case "undo":
 		if run, found := pick(rt, b, "run", func(tx *gorm.DB) *gorm.DB { return tx.Where("ended_at IS NOT NULL") }, batches.Run{}); found {
-			return b.batches.Undo(b.ctx, run.ID)
+			return b.Batches.Undo(b.Ctx, run.ID)
 		}
 	case "give back":
 		if run, found := pick(rt, b, "run", func(tx *gorm.DB) *gorm.DB { return tx.Where("ended_at IS NULL") }, batches.Run{}); found {
-			return b.batches.GiveBack(b.ctx, run.ID)
+			return b.Batches.GiveBack(b.Ctx, run.ID)
 		}
 	case "hand over":
 		if o, found := pick(rt, b, "order", func(tx *gorm.DB) *gorm.DB { return tx }, orders.Order{}); found {
-			return b.batches.HandOver(b.ctx, o.ID, o.Version)
+			return b.Fulfilment.HandOver(b.Ctx, o.ID, o.Version)
 		}
 	case "cancel":
 		if o, found := pick(rt, b, "order", func(tx *gorm.DB) *gorm.DB { return tx.Where("state = 'open'") }, orders.Order{}); found {
-			return b.batches.CancelOrder(b.ctx, o.ID, o.Version)
+			return b.Fulfilment.Cancel(b.Ctx, o.ID, o.Version)
 		}
 	case "abandon":
 		if batch, found := pick(rt, b, "batch", func(tx *gorm.DB) *gorm.DB { return tx }, batches.Batch{}); found {
-			return b.batches.Abandon(b.ctx, batch.ID, batch.Version)
+			return b.Batches.Abandon(b.Ctx, batch.ID, batch.Version)
 		}
 	default:
 		return b.randomShelfAct(rt, act)
@@ -89,29 +91,29 @@ func (b *bench) randomAct(rt *rapid.T) error {
 }
 
 func (b *bench) randomShelfAct(rt *rapid.T, act string) error {
-	product := rapid.SampledFrom([]products.Detail{b.plain, b.lettered}).Draw(rt, "product")
+	product := rapid.SampledFrom([]products.Detail{b.Plain, b.Lettered}).Draw(rt, "product")
 	pieces := rapid.IntRange(0, 4).Draw(rt, "pieces")
 	switch act {
 	case "count shelf":
-		_, err := b.batches.CountShelf(b.ctx, product.ID, batches.ShelfCount{Pieces: pieces})
+		_, err := b.Fulfilment.CountShelf(b.Ctx, product.ID, fulfilment.ShelfCount{Pieces: pieces})
 		return err
 	case "take off shelf":
 		lettering := rapid.SampledFrom([]string{"", "Ash"}).Draw(rt, "lettering")
-		_, err := b.batches.TakeOffShelf(b.ctx, product.ID, batches.ShelfLoss{Pieces: pieces, Cause: stores.CauseSpoil, Lettering: lettering})
+		_, err := b.Fulfilment.TakeOffShelf(b.Ctx, product.ID, fulfilment.ShelfLoss{Pieces: pieces, Cause: stores.CauseSpoil, Lettering: lettering})
 		return err
 	}
-	move, found := pick(rt, b, "movement", func(tx *gorm.DB) *gorm.DB { return tx }, batches.ShelfMovement{})
+	move, found := pick(rt, b, "movement", func(tx *gorm.DB) *gorm.DB { return tx }, fulfilment.ShelfMovement{})
 	if !found {
 		return nil
 	}
-	_, err := b.batches.ReverseShelf(b.ctx, move.ID)
+	_, err := b.Fulfilment.ReverseShelf(b.Ctx, move.ID)
 	return err
 }
 
 // pick draws one of the rows of T's table that the condition holds for.
 func pick[T any](rt *rapid.T, b *bench, label string, where func(*gorm.DB) *gorm.DB, _ T) (one T, found bool) {
 	var rows []T
-	require.NoError(rt, b.db.Read(context.Background(), func(tx *gorm.DB) error { return where(tx).Order("id DESC").Limit(8).Find(&rows).Error }))
+	require.NoError(rt, b.DB.Read(context.Background(), func(tx *gorm.DB) error { return where(tx).Order("id DESC").Limit(8).Find(&rows).Error }))
 	if len(rows) == 0 {
 		return one, false
 	}
@@ -119,28 +121,28 @@ func pick[T any](rt *rapid.T, b *bench, label string, where func(*gorm.DB) *gorm
 }
 
 func (b *bench) randomOrder(rt *rapid.T) error {
-	line := orders.NewLine{ProductID: b.plain.ID, Quantity: rapid.IntRange(1, 4).Draw(rt, "quantity")}
+	line := orders.NewLine{ProductID: b.Plain.ID, Quantity: rapid.IntRange(1, 4).Draw(rt, "quantity")}
 	if rapid.Bool().Draw(rt, "lettered") {
-		line.ProductID = b.lettered.ID
+		line.ProductID = b.Lettered.ID
 		for range line.Quantity {
 			line.Lettering = append(line.Lettering, rapid.SampledFrom([]string{"Ash", "Elm", "Oak"}).Draw(rt, "name"))
 		}
 	}
-	due := b.now.AddDate(0, 0, 20).Format(time.DateOnly)
-	_, err := b.take(orders.NewOrder{Customer: "Reed Club", DueOn: calendar.Date(due), Lines: []orders.NewLine{line}})
+	due := b.Now.AddDate(0, 0, 20).Format(time.DateOnly)
+	_, err := b.Take(orders.NewOrder{Customer: "Reed Club", DueOn: calendar.Date(due), Lines: []orders.NewLine{line}})
 	return err
 }
 
 func (b *bench) randomBatch(rt *rapid.T) error {
-	product, extras := b.plain, rapid.IntRange(0, 2).Draw(rt, "extras")
+	product, extras := b.Plain, rapid.IntRange(0, 2).Draw(rt, "extras")
 	if rapid.Bool().Draw(rt, "lettered") {
-		product, extras = b.lettered, 0
+		product, extras = b.Lettered, 0
 	}
-	wants := b.openWants(product)
+	wants := b.OpenWants(product.ID)
 	if rapid.Bool().Draw(rt, "only some") && len(wants) > 1 {
 		wants = wants[:1]
 	}
-	_, err := b.batches.Make(b.ctx, batches.NewBatch{ProductID: product.ID, WantIDs: wants, Extras: extras, Lots: []int{len(wants) + extras}})
+	_, err := b.Batches.Make(b.Ctx, batches.NewBatch{ProductID: product.ID, WantIDs: wants, Extras: extras, Lots: []int{len(wants) + extras}})
 	return err
 }
 
@@ -152,11 +154,11 @@ func (b *bench) workOn(rt *rapid.T) error {
 		return nil
 	}
 	for range rapid.IntRange(1, 8).Draw(rt, "steps") {
-		run, err := b.batches.TakeUp(b.ctx, lot.ID, batches.TakeUp{PersonID: b.person, Step: lot.NextStep, AcceptRisk: true})
+		run, err := b.Batches.TakeUp(b.Ctx, lot.ID, batches.TakeUp{PersonID: b.Person, Step: lot.NextStep, AcceptRisk: true})
 		if err != nil {
 			return err
 		}
-		if err := b.batches.Finish(b.ctx, run.ID, batches.Done{}); err != nil {
+		if err := b.Batches.Finish(b.Ctx, run.ID, batches.Done{}); err != nil {
 			return err
 		}
 		lot.NextStep++
@@ -170,7 +172,7 @@ func (b *bench) randomDone(rt *rapid.T) error {
 		return nil
 	}
 	var in batches.Done
-	pieces := read(b, func(tx *gorm.DB, into *[]batches.Piece) error {
+	pieces := housetest.Rows(b.Studio, func(tx *gorm.DB, into *[]batches.Piece) error {
 		return tx.Where("lot_id = ? AND state = 'working'", run.LotID).Find(into).Error
 	})
 	for _, p := range pieces {
@@ -183,13 +185,13 @@ func (b *bench) randomDone(rt *rapid.T) error {
 			in.Spoiled = append(in.Spoiled, batches.SpoiledPiece{PieceID: p.ID, Reason: "lifted"})
 		}
 	}
-	return b.batches.Finish(b.ctx, run.ID, in)
+	return b.Batches.Finish(b.Ctx, run.ID, in)
 }
 
 // checkInvariants asks the database for whatever must never be; each query finds offenders.
 func (b *bench) checkInvariants(rt *rapid.T) {
 	for never, query := range dbtest.Never {
-		found := read(b, func(tx *gorm.DB, into *[]int) error { return tx.Raw(query).Scan(into).Error })
+		found := housetest.Rows(b.Studio, func(tx *gorm.DB, into *[]int) error { return tx.Raw(query).Scan(into).Error })
 		assert.Equal(rt, []int{0}, found, "%s", never)
 	}
 }

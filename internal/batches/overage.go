@@ -9,6 +9,7 @@ import (
 
 	"tidykiln/core/cost"
 	"tidykiln/core/craft"
+	"tidykiln/core/measure"
 	"tidykiln/core/yield"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/products"
@@ -50,7 +51,7 @@ func (l Logbook) question(p products.Product, good int, confidence float64) (yie
 	tally := l[p.ID]
 	if tally.Made >= enoughLogged && tally.Spoiled < tally.Made {
 		q.Made, q.Spoiled = &tally.Made, &tally.Spoiled
-		return q, fmt.Sprintf("from your logbook: of %s that went through, %d were lost", count(tally.Made, "piece"), tally.Spoiled)
+		return q, fmt.Sprintf("from your logbook: of %s that went through, %d were lost", measure.Count(tally.Made, "piece"), tally.Spoiled)
 	}
 	survive := p.Recipe.Document.SurvivalFrom(0)
 	q.Yield = &survive
@@ -91,7 +92,7 @@ func (a *Area) Overage(ctx context.Context, productID uint64, good int, confiden
 		if err != nil {
 			return err
 		}
-		basis, err := products.LoadBasis(tx, a.now())
+		basis, err := a.products.Basis(tx, a.now())
 		if err != nil {
 			return err
 		}
@@ -134,4 +135,27 @@ func overageOf(b products.Basis, p products.Product, log Logbook, good int, conf
 		o.Pays = short.DivRound(all, 4).InexactFloat64()
 	}
 	return o, nil
+}
+
+// Proof is what has been through removal for a product.
+type Proof struct {
+	ProductID uint64
+	Signature string
+}
+
+// Proven are what runs have been through the step that proves it.
+func Proven(tx *gorm.DB) (map[Proof]bool, error) {
+	var rows []Proof
+	err := tx.Table("batches").Distinct("batches.product_id, batches.signature").
+		Joins("JOIN lots ON lots.batch_id = batches.id").
+		Joins("JOIN runs ON runs.lot_id = lots.id AND runs.ended_at IS NOT NULL AND runs.step >= batches.proof_step").
+		Scan(&rows).Error
+	if err != nil {
+		return nil, fmt.Errorf("reading what has been through removal: %w", err)
+	}
+	proven := map[Proof]bool{}
+	for _, r := range rows {
+		proven[r] = true
+	}
+	return proven, nil
 }

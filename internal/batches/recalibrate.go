@@ -9,6 +9,7 @@ import (
 
 	"tidykiln/core/craft"
 	"tidykiln/core/measure"
+	"tidykiln/internal/database"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/products"
 	"tidykiln/internal/stores"
@@ -24,24 +25,23 @@ type Recalibration struct {
 // the batch's recipe, times what the batch really took over what it was to
 // take. Done twice it changes nothing the second time.
 func (a *Area) Recalibrate(ctx context.Context, id uint64, in Recalibration) (d products.Detail, err error) {
-	err = a.db.Answer(ctx, &d, func(tx *gorm.DB) error {
+	return database.Answer(ctx, a.db, database.Products, func(tx *gorm.DB) (d products.Detail, err error) {
 		b, err := loadBatch(tx, id)
 		if err != nil {
-			return err
+			return d, err
 		}
 		acc, err := a.account(tx, id)
 		if err != nil {
-			return err
+			return d, err
 		}
 		i := slices.IndexFunc(acc.Materials, func(m AccountMaterial) bool { return m.MaterialKey == in.Material && m.Pieces > 0 })
 		if i < 0 || !acc.Materials[i].Planned.IsPositive() || !acc.Materials[i].Real.IsPositive() {
-			return problem.Invalid("material", "this batch has laid no coat of it yet")
+			return d, problem.Invalid("material", "this batch has laid no coat of it yet")
 		}
 		ratio := acc.Materials[i].Real.InexactFloat64() / acc.Materials[i].Planned.InexactFloat64()
 		d, err = a.products.SetFilms(tx, b.ProductID, in.Material, b.films(in.Material, ratio), in.Version)
-		return err
+		return d, err
 	})
-	return d, err
 }
 
 // films are the coats of a material by step, times a ratio, to a ten-thousandth of a millimetre.
@@ -65,16 +65,15 @@ func (b Batch) films(material string, ratio float64) map[string]measure.Length {
 // ReverseMovement takes a movement of stock back. What a closed batch's pieces
 // cost is noted anew when the movement was of it.
 func (a *Area) ReverseMovement(ctx context.Context, id uint64) (m stores.Material, err error) {
-	err = a.db.Answer(ctx, &m, func(tx *gorm.DB) error {
+	return database.Answer(ctx, a.db, database.Batches|database.Stores, func(tx *gorm.DB) (m stores.Material, err error) {
 		var batchID *uint64
 		if m, batchID, err = a.stores.Reverse(tx, id); err != nil || batchID == nil {
-			return err
+			return m, err
 		}
 		b, err := loadBatch(tx, *batchID)
 		if err != nil || b.State == Open {
-			return err
+			return m, err
 		}
-		return a.freezeCost(tx, b.ID)
+		return m, a.freezeCost(tx, b.ID)
 	})
-	return m, err
 }

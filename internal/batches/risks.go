@@ -7,6 +7,7 @@ import (
 	"gorm.io/gorm"
 
 	"tidykiln/core/craft"
+	"tidykiln/core/measure"
 	"tidykiln/internal/workshop"
 )
 
@@ -95,7 +96,7 @@ func (a *Area) rackFull(tx *gorm.DB, run Run, l Lot, b Batch) (string, error) {
 		return "", nil
 	}
 	return fmt.Sprintf("The rack has %d of its %d places free, and this lot will rest on %d: %s too few. What stands over is in the way of everything else until it is cleared.",
-		max(0, w.RackPlaces-taken), w.RackPlaces, need, count(short, "place")), nil
+		max(0, w.RackPlaces-taken), w.RackPlaces, need, measure.Count(short, "place")), nil
 }
 
 // onRack is how many places a lot rests on, or will when the step it has in hand is done.

@@ -8,6 +8,8 @@ import (
 
 	"gorm.io/gorm"
 
+	"tidykiln/core/measure"
+	"tidykiln/internal/database"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/workshop"
 )
@@ -25,14 +27,13 @@ type TakeUp struct {
 // TakeUp starts the timer on the next step of a lot. What the same person has
 // running is put down.
 func (a *Area) TakeUp(ctx context.Context, lotID uint64, in TakeUp) (run Run, err error) {
-	err = a.db.Answer(ctx, &run, func(tx *gorm.DB) error {
+	return database.Answer(ctx, a.db, database.Batches, func(tx *gorm.DB) (run Run, err error) {
 		if err := a.putDownOthers(tx, in.PersonID); err != nil {
-			return err
+			return run, err
 		}
 		run, err = a.takeUp(tx, lotID, in)
-		return err
+		return run, err
 	})
-	return run, err
 }
 
 func (a *Area) takeUp(tx *gorm.DB, lotID uint64, in TakeUp) (run Run, err error) {
@@ -63,7 +64,7 @@ func (a *Area) takeUp(tx *gorm.DB, lotID uint64, in TakeUp) (run Run, err error)
 	if err := tx.Create(&run).Error; err != nil {
 		return run, fmt.Errorf("taking up the step: %w", err)
 	}
-	return run, addEvent(tx, b.ID, run.StartedAt, "%s begun, lot %d, %s%s", b.Recipe.Steps[run.Step].Name, l.Number, count(run.Pieces, "piece"), riskNote(run))
+	return run, addEvent(tx, b.ID, run.StartedAt, "%s begun, lot %d, %s%s", b.Recipe.Steps[run.Step].Name, l.Number, measure.Count(run.Pieces, "piece"), riskNote(run))
 }
 
 func riskNote(r Run) string {
@@ -213,8 +214,8 @@ func (a *Area) Resume(ctx context.Context, runID uint64) error {
 }
 
 // Tick keeps which points of the checklist are done, by index.
-func (a *Area) Tick(ctx context.Context, runID uint64, ticked []int) error {
-	return a.db.Write(ctx, func(tx *gorm.DB) error {
+func (a *Area) Tick(ctx context.Context, runID uint64, in Ticked) error {
+	return a.db.Write(ctx, database.Batches, func(tx *gorm.DB) error {
 		r, _, b, err := loadRun(tx, runID)
 		if err != nil {
 			return err
@@ -222,8 +223,8 @@ func (a *Area) Tick(ctx context.Context, runID uint64, ticked []int) error {
 		if r.EndedAt != nil {
 			return problem.Conflict(problem.Moved, "This step is already done.")
 		}
-		slices.Sort(ticked)
-		r.Ticked = slices.Compact(ticked)
+		slices.Sort(in.Ticked)
+		r.Ticked = slices.Compact(in.Ticked)
 		for _, i := range r.Ticked {
 			if i < 0 || i >= len(b.Recipe.Steps[r.Step].Checklist) {
 				return problem.Invalid("ticked", "the checklist has no point %d", i+1)
@@ -235,7 +236,7 @@ func (a *Area) Tick(ctx context.Context, runID uint64, ticked []int) error {
 
 // GiveBack takes back the taking-up of a step, as if it had not happened.
 func (a *Area) GiveBack(ctx context.Context, runID uint64) error {
-	return a.db.Write(ctx, func(tx *gorm.DB) error {
+	return a.db.Write(ctx, database.Batches, func(tx *gorm.DB) error {
 		r, l, b, err := loadRun(tx, runID)
 		if err != nil {
 			return err
@@ -251,7 +252,7 @@ func (a *Area) GiveBack(ctx context.Context, runID uint64) error {
 }
 
 func (a *Area) changeOpenRun(ctx context.Context, runID uint64, change func(*gorm.DB, *Run) error) error {
-	return a.db.Write(ctx, func(tx *gorm.DB) error {
+	return a.db.Write(ctx, database.Batches|database.Stores|database.Orders, func(tx *gorm.DB) error {
 		r, _, _, err := loadRun(tx, runID)
 		if err != nil {
 			return err
@@ -273,7 +274,7 @@ type Keep struct {
 
 // KeepRests lets a lot keep its usual rests, or lets the plan cut them when it is late.
 func (a *Area) KeepRests(ctx context.Context, lotID uint64, in Keep) error {
-	return a.db.Write(ctx, func(tx *gorm.DB) error {
+	return a.db.Write(ctx, database.Batches, func(tx *gorm.DB) error {
 		l, _, err := loadLot(tx, lotID)
 		if err != nil {
 			return err

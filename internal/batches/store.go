@@ -7,7 +7,9 @@ import (
 
 	"gorm.io/gorm"
 
+	"tidykiln/internal/database"
 	"tidykiln/internal/problem"
+	"tidykiln/internal/wire"
 )
 
 // Bench is everything under way, read at once.
@@ -189,8 +191,8 @@ func saveRun(tx *gorm.DB, r *Run) error {
 	return nil
 }
 
-// savePieces writes each of the pieces as it is.
-func savePieces(tx *gorm.DB, pieces []Piece) error {
+// SavePieces writes each of the pieces as it is.
+func SavePieces(tx *gorm.DB, pieces []Piece) error {
 	for _, p := range pieces {
 		if err := tx.Model(&Piece{}).Where("id = ?", p.ID).Select("LotID", "Lettering", "State", "WantID", "FinishedAt").Updates(&p).Error; err != nil {
 			return fmt.Errorf("saving a piece: %w", err)
@@ -230,13 +232,34 @@ func EventsOf(tx *gorm.DB, batchID uint64) (events []Event, err error) {
 	return events, nil
 }
 
-// EventsFor reads what happened to the batches that have or had a piece for an order.
-func EventsFor(tx *gorm.DB, orderID uint64) (events []Event, err error) {
-	wants := tx.Table("wants").Select("wants.id").Joins("JOIN order_lines ON order_lines.id = wants.order_line_id").Where("order_lines.order_id = ?", orderID)
-	ids := tx.Table("pieces").Select("pieces.batch_id").
-		Where("pieces.want_id IN (?) OR pieces.id IN (?)", wants, tx.Table("outcomes").Select("piece_id").Where("want_id IN (?)", wants))
+// EventsForWants reads what happened to the batches that have or had a piece for any of the wants.
+func EventsForWants(tx *gorm.DB, wants []uint64) (events []Event, err error) {
+	had := database.In(tx.Table("outcomes"), "want_id", wants).Select("piece_id")
+	ids := database.In(tx.Table("pieces"), "want_id", wants).Or("id IN (?)", had).Select("batch_id")
 	if err := tx.Where("batch_id IN (?)", ids).Order("at, id").Find(&events).Error; err != nil {
 		return nil, fmt.Errorf("reading what happened: %w", err)
 	}
 	return events, nil
+}
+
+// MadeUp is a query for all batches ever made up.
+func MadeUp(tx *gorm.DB) *gorm.DB { return tx.Model(&Batch{}).Select("1") }
+
+// Find looks for a text in the lots at the bench and in past batches, by number and product.
+func Find(tx *gorm.DB, text string, most int) (found []wire.Found, err error) {
+	like := map[string]any{"like": database.Containing(text), "most": most}
+	var past []wire.Found
+	err = errors.Join(
+		tx.Raw(`SELECT 'lot' AS kind, l.id, CONCAT('Batch ', b.number, ', lot ', l.number) AS title, b.product_name AS detail
+			FROM lots l JOIN batches b ON b.id = l.batch_id
+			WHERE b.state = 'open' AND l.closed_at IS NULL AND (CONCAT('batch ', b.number) LIKE @like OR b.product_name LIKE @like)
+			ORDER BY b.number, l.number LIMIT @most`, like).Scan(&found).Error,
+		tx.Raw(`SELECT 'batch' AS kind, b.id, CONCAT('Batch ', b.number, ', ', b.state) AS title, b.product_name AS detail
+			FROM batches b WHERE b.state <> 'open' AND (CONCAT('batch ', b.number) LIKE @like OR b.product_name LIKE @like)
+			ORDER BY b.closed_at DESC LIMIT @most`, like).Scan(&past).Error,
+	)
+	if err != nil {
+		return nil, fmt.Errorf("finding batches: %w", err)
+	}
+	return append(found, past...), nil
 }

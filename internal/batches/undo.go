@@ -6,13 +6,14 @@ import (
 
 	"gorm.io/gorm"
 
+	"tidykiln/internal/database"
 	"tidykiln/internal/problem"
 )
 
 // Undo takes back that a step was done: it is in hand again, put down, and its
 // pieces are as before. It is possible until the lot's next step is taken up.
 func (a *Area) Undo(ctx context.Context, runID uint64) error {
-	return a.db.Write(ctx, func(tx *gorm.DB) error {
+	return a.db.Write(ctx, database.Batches|database.Stores|database.Orders, func(tx *gorm.DB) error {
 		r, l, b, err := loadRun(tx, runID)
 		if err != nil {
 			return err
@@ -87,7 +88,7 @@ func restorePieces(tx *gorm.DB, r Run) error {
 	if err := tx.Where("run_id = ?", r.ID).Find(&outcomes).Error; err != nil {
 		return fmt.Errorf("reading how the pieces came out: %w", err)
 	}
-	open, err := OpenWants(tx)
+	open, err := Unserved(tx)
 	if err != nil {
 		return err
 	}
@@ -104,7 +105,7 @@ func restorePieces(tx *gorm.DB, r Run) error {
 		if p.WantID == nil && o.WantID != nil && free[*o.WantID] {
 			p.WantID = o.WantID
 		}
-		if err := savePieces(tx, []Piece{p}); err != nil {
+		if err := SavePieces(tx, []Piece{p}); err != nil {
 			return err
 		}
 	}

@@ -3,8 +3,6 @@ package database
 import (
 	"context"
 	"sync"
-
-	"gorm.io/gorm"
 )
 
 // changes tells whoever waits that something was written.
@@ -27,11 +25,7 @@ func (db *DB) Changed() <-chan struct{} {
 	return db.changes.next
 }
 
-// RevisionNow reads the revision, which writes of other processes move on too.
-func (db *DB) RevisionNow(ctx context.Context) (number uint64, err error) {
-	err = db.Read(ctx, func(tx *gorm.DB) error {
-		number, err = Revision(tx)
-		return err
-	})
-	return number, err
+// Stands reads where the studio stands, which writes of other processes move on too.
+func (db *DB) Stands(ctx context.Context) (Standing, error) {
+	return Stands(db.gorm.WithContext(ctx))
 }

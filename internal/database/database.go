@@ -10,6 +10,7 @@ import (
 	"fmt"
 	"io/fs"
 	"log/slog"
+	"strings"
 	"time"
 
 	drivermysql "github.com/go-sql-driver/mysql"
@@ -165,33 +166,55 @@ func (db *DB) Read(ctx context.Context, fn func(tx *gorm.DB) error) error {
 // mostTries bounds how often a use case is run again after a deadlock.
 const mostTries = 4
 
-// Write runs a use case in one transaction and moves the revision on. The
-// revision row is taken first, so that use cases run one after the other and
-// what they check stays true until they commit; a workshop of a few people
-// writes a few times a minute.
+// Write runs a use case in one transaction and moves the revision of what it
+// touches on. The revision row is taken first, so that use cases run one after
+// the other and what they check stays true until they commit; a workshop of a
+// few people writes a few times a minute.
 //
 // A request under Once that was carried out before is not carried out again.
-func (db *DB) Write(ctx context.Context, fn func(tx *gorm.DB) error) error {
-	return db.Answer(ctx, nil, fn)
+func (db *DB) Write(ctx context.Context, touches Topics, fn func(tx *gorm.DB) error) error {
+	return db.write(ctx, touches, func(tx *gorm.DB) error { return once(ctx, tx, nil, fn) })
 }
 
-// Answer is Write for a use case with an answer, which fn leaves at into: a
-// request sent again gets the answer of the first time, by way of JSON.
-func (db *DB) Answer(ctx context.Context, into any, fn func(tx *gorm.DB) error) error {
-	return db.write(ctx, "UPDATE revision SET number = number + 1, plan = plan + 1", func(tx *gorm.DB) error { return once(ctx, tx, into, fn) })
+// Answer is Write for a use case with an answer: a request sent again gets the
+// answer of the first time, by way of JSON.
+func Answer[T any](ctx context.Context, db *DB, touches Topics, fn func(tx *gorm.DB) (T, error)) (answer T, err error) {
+	err = db.write(ctx, touches, func(tx *gorm.DB) error {
+		return once(ctx, tx, &answer, func(tx *gorm.DB) (err error) {
+			answer, err = fn(tx)
+			return err
+		})
+	})
+	return answer, err
 }
 
-// WriteAside is Write for what says nothing of the work: pages are told of it,
-// and the plan stays good.
-func (db *DB) WriteAside(ctx context.Context, fn func(tx *gorm.DB) error) error {
-	return db.write(ctx, "UPDATE revision SET number = number + 1", func(tx *gorm.DB) error { return once(ctx, tx, nil, fn) })
+// Look is Read for a query with an answer.
+func Look[T any](ctx context.Context, db *DB, fn func(tx *gorm.DB) (T, error)) (answer T, err error) {
+	err = db.Read(ctx, func(tx *gorm.DB) error {
+		answer, err = fn(tx)
+		return err
+	})
+	return answer, err
 }
 
-func (db *DB) write(ctx context.Context, move string, fn func(tx *gorm.DB) error) error {
+// Containing is the pattern of what contains a text.
+func Containing(text string) string {
+	return "%" + strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(strings.TrimSpace(text)) + "%"
+}
+
+// In is a query's condition that a column is among values; none holds of none.
+func In[T any](tx *gorm.DB, column string, values []T) *gorm.DB {
+	if len(values) == 0 {
+		return tx.Where("FALSE")
+	}
+	return tx.Where(column+" IN ?", values)
+}
+
+func (db *DB) write(ctx context.Context, touches Topics, fn func(tx *gorm.DB) error) error {
 	var err error
 	for range mostTries {
 		err = db.gorm.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
-			if err := tx.Exec(move).Error; err != nil {
+			if err := tx.Exec(touches.moveOn()).Error; err != nil {
 				return fmt.Errorf("moving the revision on: %w", err)
 			}
 			return fn(tx)
@@ -217,11 +240,4 @@ func PlanRevision(tx *gorm.DB) (uint64, error) {
 // PlanRevisionNow is PlanRevision by itself.
 func (db *DB) PlanRevisionNow(ctx context.Context) (uint64, error) {
 	return PlanRevision(db.gorm.WithContext(ctx))
-}
-
-// Revision is a number that moves on with every write.
-func Revision(tx *gorm.DB) (uint64, error) {
-	var number uint64
-	err := tx.Raw("SELECT number FROM revision").Scan(&number).Error
-	return number, err
 }

@@ -14,13 +14,11 @@ import (
 	"tidykiln/internal/database/dbtest"
 )
 
-func revision(t *testing.T, db *database.DB) (number uint64) {
+func revision(t *testing.T, db *database.DB) uint64 {
 	t.Helper()
-	require.NoError(t, db.Read(context.Background(), func(tx *gorm.DB) (err error) {
-		number, err = database.Revision(tx)
-		return err
-	}))
-	return number
+	at, err := db.Stands(context.Background())
+	require.NoError(t, err)
+	return at.Number
 }
 
 func TestOpeningTwiceMigratesOnce(t *testing.T) {
@@ -49,7 +47,7 @@ func TestAWriteThatFailsLeavesNothing(t *testing.T) {
 	db := dbtest.New(t)
 	before := revision(t, db)
 	stopped := errors.New("stopped")
-	err := db.Write(context.Background(), func(tx *gorm.DB) error {
+	err := db.Write(context.Background(), database.Everything, func(tx *gorm.DB) error {
 		require.NoError(t, tx.Exec("INSERT INTO people (name) VALUES ('Half')").Error)
 		return stopped
 	})
@@ -71,7 +69,7 @@ func TestWritesAtOnceRunOneAfterTheOther(t *testing.T) {
 		all.Add(1)
 		go func() {
 			defer all.Done()
-			assert.NoError(t, db.Write(context.Background(), func(tx *gorm.DB) error {
+			assert.NoError(t, db.Write(context.Background(), database.Everything, func(tx *gorm.DB) error {
 				var places int
 				if err := tx.Raw("SELECT rack_places FROM workshop").Scan(&places).Error; err != nil {
 					return err

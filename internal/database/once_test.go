@@ -22,14 +22,12 @@ type answer struct{ Number int }
 func TestARequestSentAgainIsAnsweredAndNotDoneAgain(t *testing.T) {
 	db := dbtest.New(t)
 	runs := 0
-	do := func(key, content string) (a answer, err error) {
+	do := func(key, content string) (answer, error) {
 		ctx := database.Once(context.Background(), key, sha256.Sum256([]byte(content)))
-		err = db.Answer(ctx, &a, func(*gorm.DB) error {
+		return database.Answer(ctx, db, database.Orders, func(*gorm.DB) (answer, error) {
 			runs++
-			a.Number = runs
-			return nil
+			return answer{runs}, nil
 		})
-		return a, err
 	}
 	for range 3 {
 		a, err := do("key-one-1", "an order")
@@ -48,9 +46,9 @@ func TestARequestThatWasRefusedMayBeSentAgain(t *testing.T) {
 	db := dbtest.New(t)
 	ctx := func() context.Context { return database.Once(context.Background(), "key-one-1", [32]byte{1}) }
 	refused := errors.New("not yet")
-	assert.ErrorIs(t, db.Write(ctx(), func(*gorm.DB) error { return refused }), refused)
+	assert.ErrorIs(t, db.Write(ctx(), database.Everything, func(*gorm.DB) error { return refused }), refused)
 	ran := false
-	require.NoError(t, db.Write(ctx(), func(*gorm.DB) error { ran = true; return nil }))
+	require.NoError(t, db.Write(ctx(), database.Everything, func(*gorm.DB) error { ran = true; return nil }))
 	assert.True(t, ran)
 }
 
@@ -59,7 +57,7 @@ func TestTheSecondUseCaseOfARequestIsRunToo(t *testing.T) {
 	ctx := database.Once(context.Background(), "key-one-1", [32]byte{1})
 	runs := 0
 	for range 2 {
-		require.NoError(t, db.Write(ctx, func(*gorm.DB) error { runs++; return nil }))
+		require.NoError(t, db.Write(ctx, database.Everything, func(*gorm.DB) error { runs++; return nil }))
 	}
 	assert.Equal(t, 2, runs)
 }
@@ -70,12 +68,10 @@ func TestOneKeyAtOnceFromManyHandsIsDoneOnce(t *testing.T) {
 	var hands sync.WaitGroup
 	for hand := range 12 {
 		hands.Go(func() {
-			var a answer
 			ctx := database.Once(context.Background(), "key-one-1", [32]byte{1})
-			err := db.Answer(ctx, &a, func(*gorm.DB) error {
+			a, err := database.Answer(ctx, db, database.Orders, func(*gorm.DB) (answer, error) {
 				runs.Store(hand, true)
-				a.Number = 7
-				return nil
+				return answer{7}, nil
 			})
 			if err != nil || a.Number != 7 {
 				wrong.Store(hand, fmt.Sprint(a, err))
@@ -94,17 +90,41 @@ func size(m *sync.Map) (n int) {
 
 func TestAWriteIsTold(t *testing.T) {
 	db := dbtest.New(t)
-	before, err := db.RevisionNow(context.Background())
-	require.NoError(t, err)
+	before := revision(t, db)
 	changed := db.Changed()
 	select {
 	case <-changed:
 		t.Fatal("nothing has been written yet")
 	default:
 	}
-	require.NoError(t, db.Write(context.Background(), func(*gorm.DB) error { return nil }))
+	require.NoError(t, db.Write(context.Background(), database.Everything, func(*gorm.DB) error { return nil }))
 	<-changed
-	after, err := db.RevisionNow(context.Background())
+	assert.Equal(t, before+1, revision(t, db))
+}
+
+func TestAWriteNamesWhatItTouches(t *testing.T) {
+	db := dbtest.New(t)
+	ctx := context.Background()
+	start, err := db.Stands(ctx)
 	require.NoError(t, err)
-	assert.Equal(t, before+1, after)
+	plan := func() uint64 {
+		number, err := db.PlanRevisionNow(ctx)
+		require.NoError(t, err)
+		return number
+	}
+	planned := plan()
+	nothing := func(*gorm.DB) error { return nil }
+	require.NoError(t, db.Write(ctx, database.Room, nothing))
+	at, err := db.Stands(ctx)
+	require.NoError(t, err)
+	assert.Equal(t, []string{"room"}, at.Since(start.Number).Names())
+	assert.Equal(t, planned, plan(), "the room's air changes no plan")
+	require.NoError(t, db.Write(ctx, database.Orders|database.Stores, nothing))
+	require.NoError(t, db.Write(ctx, database.Promises, nothing))
+	later, err := db.Stands(ctx)
+	require.NoError(t, err)
+	assert.Equal(t, []string{"orders", "stores", "promises"}, later.Since(at.Number).Names())
+	assert.Equal(t, []string{"orders", "stores", "room", "promises"}, later.Since(start.Number).Names())
+	assert.Empty(t, later.Since(later.Number).Names())
+	assert.Equal(t, planned+1, plan())
 }

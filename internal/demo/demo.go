@@ -14,10 +14,9 @@ import (
 	"tidykiln/core/calendar"
 	"tidykiln/internal/batches"
 	"tidykiln/internal/database"
+	"tidykiln/internal/house"
 	"tidykiln/internal/orders"
-	"tidykiln/internal/products"
 	"tidykiln/internal/standin"
-	"tidykiln/internal/stores"
 	"tidykiln/internal/workshop"
 )
 
@@ -26,12 +25,7 @@ type studio struct {
 	db       *database.DB
 	now, at  time.Time
 	workshop workshop.Workshop
-	areas    struct {
-		workshop *workshop.Area
-		stores   *stores.Area
-		products *products.Area
-		batches  *batches.Area
-	}
+	rooms    *house.House
 	products map[string]uint64
 	busy     []stint
 }
@@ -41,10 +35,8 @@ type studio struct {
 func Load(ctx context.Context, db *database.DB, now time.Time, timeZone string) (loaded bool, err error) {
 	s := &studio{db: db, now: now, at: now, products: map[string]uint64{}}
 	clock := func() time.Time { return s.at }
-	s.areas.workshop, s.areas.products = workshop.New(db, clock, &standin.Hygrometer{}), products.New(db, clock)
-	s.areas.stores = stores.New(db, clock)
-	s.areas.batches = batches.New(db, clock)
-	if s.workshop, err = s.areas.workshop.Get(ctx); err != nil || len(s.workshop.People) > 0 {
+	s.rooms = house.New(db, clock, &standin.Hygrometer{})
+	if s.workshop, err = s.rooms.Workshop.Get(ctx); err != nil || len(s.workshop.People) > 0 {
 		return false, err
 	}
 	for _, tell := range []func(context.Context) error{
@@ -74,7 +66,7 @@ func (s *studio) tellWorkshop(ctx context.Context, timeZone string) (err error) 
 		{Name: "Isolde", Hours: weekdays(9, 15, 1, 2, 3, 4, 5), DaysOff: []calendar.DaysOff{}},
 		{Name: "Bram", Hours: append(weekdays(10, 15, 1, 2, 3, 4, 5), weekdays(9, 13, 6)...), DaysOff: []calendar.DaysOff{}},
 	}
-	if s.workshop, err = s.areas.workshop.Save(ctx, w); err != nil {
+	if s.workshop, err = s.rooms.Workshop.Save(ctx, w); err != nil {
 		return err
 	}
 	return s.tellRoom(ctx)
@@ -82,13 +74,13 @@ func (s *studio) tellWorkshop(ctx context.Context, timeZone string) (err error) 
 
 // tellRoom reads the room sensor through the last day.
 func (s *studio) tellRoom(ctx context.Context) error {
-	if _, err := s.areas.workshop.ChangeRoom(ctx, workshop.RoomChange{Simulating: true}); err != nil {
+	if _, err := s.rooms.Workshop.ChangeRoom(ctx, workshop.RoomChange{Simulating: true}); err != nil {
 		return err
 	}
 	defer func() { s.at = s.now }()
 	for ago := 24; ago >= 0; ago-- {
 		s.at = s.now.Add(-time.Duration(ago) * time.Hour)
-		if err := s.areas.workshop.KeepReading(ctx); err != nil {
+		if err := s.rooms.Workshop.KeepReading(ctx); err != nil {
 			return err
 		}
 	}
@@ -100,8 +92,8 @@ func (s *studio) take(ctx context.Context, customer, product string, ago, ahead,
 	s.at = s.now.AddDate(0, 0, -ago)
 	due := calendar.DateOf(s.now, s.workshop.Location()).Add(ahead)
 	defer func() { s.at = s.now }()
-	err = s.db.Write(ctx, func(tx *gorm.DB) error {
-		o, err = batches.TakeOrder(tx, orders.NewOrder{Customer: customer, DueOn: due,
+	err = s.db.Write(ctx, database.Everything, func(tx *gorm.DB) error {
+		o, err = s.rooms.Fulfilment.Take(tx, orders.NewOrder{Customer: customer, DueOn: due,
 			Lines: []orders.NewLine{{ProductID: s.products[product], Quantity: quantity, Lettering: lettering}}}, s.at)
 		return err
 	})
@@ -117,7 +109,7 @@ func (s *studio) makeWith(ctx context.Context, product string, ago time.Duration
 	s.at = s.now.Add(-ago)
 	defer func() { s.at = s.now }()
 	in.ProductID, in.WantIDs = s.products[product], []uint64{}
-	demand, err := s.areas.batches.Demand(ctx)
+	demand, err := s.rooms.Fulfilment.Demand(ctx)
 	if err != nil {
 		return nil, err
 	}
@@ -128,7 +120,7 @@ func (s *studio) makeWith(ctx context.Context, product string, ago time.Duration
 			}
 		}
 	}
-	b, err := s.areas.batches.Make(ctx, in)
+	b, err := s.rooms.Batches.Make(ctx, in)
 	if err != nil {
 		return nil, err
 	}

@@ -11,16 +11,18 @@ import (
 	"tidykiln/internal/database"
 	"tidykiln/internal/database/dbtest"
 	"tidykiln/internal/demo"
+	"tidykiln/internal/house"
 	"tidykiln/internal/planning"
+	"tidykiln/internal/standin"
 )
 
-func loaded(t *testing.T, now time.Time, zone string) (*database.DB, *planning.Area) {
+func loaded(t *testing.T, now time.Time, zone string) (*database.DB, *house.House) {
 	t.Helper()
 	db := dbtest.New(t)
 	told, err := demo.Load(context.Background(), db, now, zone)
 	require.NoError(t, err)
 	require.True(t, told)
-	return db, planning.New(db, func() time.Time { return now })
+	return db, house.New(db, func() time.Time { return now }, &standin.Hygrometer{})
 }
 
 // Whenever it is first started, the demo has something in hand, something
@@ -37,8 +39,8 @@ func TestTheDemoIsAliveAtAnyHour(t *testing.T) {
 		t.Run(c.at, func(t *testing.T) {
 			now, err := time.Parse(time.RFC3339, c.at)
 			require.NoError(t, err)
-			_, area := loaded(t, now, c.zone)
-			today, err := area.Today(context.Background())
+			_, rooms := loaded(t, now, c.zone)
+			today, err := rooms.Desk.Today(context.Background())
 			require.NoError(t, err)
 			require.Len(t, today.InHand, 1)
 			assert.NotNil(t, today.InHand[0].RunningSince, "its timer runs")
@@ -46,7 +48,7 @@ func TestTheDemoIsAliveAtAnyHour(t *testing.T) {
 			assert.GreaterOrEqual(t, len(today.Resting), 3)
 			assert.NotEmpty(t, today.HandOver)
 			assert.NotEmpty(t, today.Wanted)
-			rows, err := area.Ledger(context.Background())
+			rows, err := rooms.Desk.Ledger(context.Background())
 			require.NoError(t, err)
 			atRisk := 0
 			for _, r := range rows {

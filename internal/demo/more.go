@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"tidykiln/internal/batches"
+	"tidykiln/internal/fulfilment"
 	"tidykiln/internal/stores"
 )
 
@@ -55,14 +56,14 @@ func (s *studio) tellMoreWork(ctx context.Context) error {
 func (s *studio) tellShelf(ctx context.Context) error {
 	defer func() { s.at = s.now }()
 	s.at = s.now.AddDate(0, 0, -3)
-	if _, err := s.areas.batches.CountShelf(ctx, s.products[mooringPanel], batches.ShelfCount{Pieces: 2, Note: "left from the winter fair"}); err != nil {
+	if _, err := s.rooms.Fulfilment.CountShelf(ctx, s.products[mooringPanel], fulfilment.ShelfCount{Pieces: 2, Note: "left from the winter fair"}); err != nil {
 		return err
 	}
-	if _, err := s.areas.batches.CountShelf(ctx, s.products[nightTumbler], batches.ShelfCount{Pieces: 6, Note: "left from the winter fair"}); err != nil {
+	if _, err := s.rooms.Fulfilment.CountShelf(ctx, s.products[nightTumbler], fulfilment.ShelfCount{Pieces: 6, Note: "left from the winter fair"}); err != nil {
 		return err
 	}
 	s.at = s.now.AddDate(0, 0, -1)
-	_, err := s.areas.batches.TakeOffShelf(ctx, s.products[lanternGlass], batches.ShelfLoss{Pieces: 1, Cause: stores.CauseSpoil, Note: "fell from the rack"})
+	_, err := s.rooms.Fulfilment.TakeOffShelf(ctx, s.products[lanternGlass], fulfilment.ShelfLoss{Pieces: 1, Cause: stores.CauseSpoil, Note: "fell from the rack"})
 	return err
 }
 

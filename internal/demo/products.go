@@ -9,6 +9,7 @@ import (
 	"tidykiln/core/craft"
 	"tidykiln/core/shape"
 	"tidykiln/internal/products"
+	"tidykiln/internal/wire"
 )
 
 const (
@@ -103,7 +104,7 @@ func catalogue() []products.NewProduct {
 
 func (s *studio) tellProducts(ctx context.Context) error {
 	for _, p := range catalogue() {
-		made, err := s.areas.products.Make(ctx, p)
+		made, err := s.rooms.Products.Make(ctx, p)
 		if err != nil {
 			return fmt.Errorf("%s: %w", p.Name, err)
 		}
@@ -115,11 +116,11 @@ func (s *studio) tellProducts(ctx context.Context) error {
 // change saves a product's recipe with its steps changed.
 func (s *studio) change(ctx context.Context, product string, edit func([]products.BlockFor, []craft.Step) ([]craft.Step, error)) error {
 	id := s.products[product]
-	d, err := s.areas.products.Get(ctx, id)
+	d, err := s.rooms.Products.Get(ctx, id)
 	if err != nil {
 		return err
 	}
-	blocks, err := s.areas.products.BlocksFor(ctx, id)
+	blocks, err := s.rooms.Products.BlocksFor(ctx, id)
 	if err != nil {
 		return err
 	}
@@ -127,7 +128,7 @@ func (s *studio) change(ctx context.Context, product string, edit func([]product
 	if form.Steps, err = edit(blocks, form.Steps); err != nil {
 		return fmt.Errorf("%s: %w", product, err)
 	}
-	_, err = s.areas.products.ChangeRecipe(ctx, id, products.RecipeChange{RecipeForm: form, Version: d.Version})
+	_, err = s.rooms.Products.ChangeRecipe(ctx, id, products.RecipeChange{RecipeForm: form, Version: d.Version})
 	return err
 }
 
@@ -166,6 +167,6 @@ func (s *studio) stainAndWaxTheBox(ctx context.Context) error {
 
 // overrulePicture lets the panel's old picture through, with a reason.
 func (s *studio) overrulePicture(ctx context.Context) error {
-	_, err := s.areas.products.Overrule(ctx, s.products[mooringPanel], products.NewOverride{Rule: "picture-coarse", Reason: "The only picture there is of the old mooring; the weathered look carries it.", PersonID: s.workshop.People[0].ID})
+	_, err := s.rooms.Products.Overrule(wire.Acting(ctx, wire.Actor{PersonID: s.workshop.People[0].ID}), s.products[mooringPanel], products.NewOverride{Rule: "picture-coarse", Reason: "The only picture there is of the old mooring; the weathered look carries it."})
 	return err
 }

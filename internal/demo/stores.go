@@ -96,7 +96,7 @@ func parcels() []parcel {
 
 // tellStores buys what the studio has, and says how long things take and keep.
 func (s *studio) tellStores(ctx context.Context) error {
-	names, err := s.areas.stores.Names(ctx)
+	names, err := s.rooms.Stores.Names(ctx)
 	if err != nil {
 		return err
 	}
@@ -120,7 +120,7 @@ func (s *studio) tellStores(ctx context.Context) error {
 			}
 			in.Lines = append(in.Lines, line)
 		}
-		if _, err := s.areas.stores.Buy(ctx, in); err != nil {
+		if _, err := s.rooms.Stores.Buy(ctx, in); err != nil {
 			return fmt.Errorf("%s: %w", p.supplier, err)
 		}
 	}
@@ -144,12 +144,12 @@ func (s *studio) tellKeeping(ctx context.Context, ids map[string]uint64) error {
 		"foam-brush":   func(m *stores.MaterialForm) { m.Lasts = new(3.0) },
 		"cloth":        func(m *stores.MaterialForm) { m.Lasts = new(4.0) },
 	} {
-		m, err := s.areas.stores.Card(ctx, ids[key])
+		m, err := s.rooms.Stores.Card(ctx, ids[key])
 		if err != nil {
 			return err
 		}
 		say(&m.MaterialForm)
-		if _, err := s.areas.stores.Change(ctx, m.ID, stores.MaterialChange{MaterialForm: m.MaterialForm, Version: m.Version}); err != nil {
+		if _, err := s.rooms.Stores.Change(ctx, m.ID, stores.MaterialChange{MaterialForm: m.MaterialForm, Version: m.Version}); err != nil {
 			return fmt.Errorf("%s: %w", key, err)
 		}
 	}

@@ -59,7 +59,7 @@ func (s *studio) handedOver(ctx context.Context) error {
 	}
 	s.at = s.now.Add(-20 * time.Hour)
 	defer func() { s.at = s.now }()
-	return s.areas.batches.HandOver(ctx, o.ID, o.Version)
+	return s.rooms.Fulfilment.HandOver(ctx, o.ID, o.Version)
 }
 
 // lampOrnaments are ten for the kiosk, sealed once this morning, and more resting under the print.
@@ -98,12 +98,12 @@ func (s *studio) rowingClub(ctx context.Context, crew []string) error {
 		return err
 	}
 	s.at = s.now.Add(-26*time.Minute - 40*time.Second)
-	run, err := s.areas.batches.TakeUp(ctx, lots[0].ID, batches.TakeUp{PersonID: s.workshop.People[0].ID, Step: clear})
+	run, err := s.rooms.Batches.TakeUp(ctx, lots[0].ID, batches.TakeUp{PersonID: s.workshop.People[0].ID, Step: clear})
 	s.at = s.now
 	if err != nil {
 		return err
 	}
-	return s.areas.batches.Tick(ctx, run.ID, []int{0, 1})
+	return s.rooms.Batches.Tick(ctx, run.ID, batches.Ticked{Ticked: []int{0, 1}})
 }
 
 // signs wait for their second coat, with the recoat window closing.
@@ -283,7 +283,7 @@ func (s *studio) logStep(ctx context.Context, l batches.Lot, step int, at stint,
 	for k, reason := range spoiled {
 		done.Spoiled = append(done.Spoiled, batches.SpoiledPiece{PieceID: pieces[k].ID, Reason: reason})
 	}
-	return s.areas.batches.Log(ctx, l.ID, batches.LoggedStep{TakeUp: batches.TakeUp{PersonID: at.person, Step: step, StartedAt: &at.start, AcceptRisk: true}, Done: done})
+	return s.rooms.Batches.Log(ctx, l.ID, batches.LoggedStep{TakeUp: batches.TakeUp{PersonID: at.person, Step: step, StartedAt: &at.start, AcceptRisk: true}, Done: done})
 }
 
 func (s *studio) pieces(ctx context.Context, l batches.Lot) (pieces []batches.Piece, err error) {

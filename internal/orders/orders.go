@@ -16,6 +16,7 @@ import (
 	"tidykiln/internal/database"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/products"
+	"tidykiln/internal/selling"
 	"tidykiln/internal/workshop"
 )
 
@@ -111,20 +112,19 @@ const (
 
 // Area answers for orders.
 type Area struct {
-	db  *database.DB
-	now func() time.Time
+	db       *database.DB
+	products *products.Area
+	selling  *selling.Area
 }
 
-// New makes the area on its database and clock.
-func New(db *database.DB, now func() time.Time) *Area { return &Area{db, now} }
+// New makes the area on its database.
+func New(db *database.DB, products *products.Area, selling *selling.Area) *Area {
+	return &Area{db, products, selling}
+}
 
 // Customers lists the names of customers that begin with or contain text, at most twelve.
-func (a *Area) Customers(ctx context.Context, text string) (names []string, err error) {
-	err = a.db.Read(ctx, func(tx *gorm.DB) error {
-		names, err = customersLike(tx, text)
-		return err
-	})
-	return names, err
+func (a *Area) Customers(ctx context.Context, text string) ([]string, error) {
+	return database.Look(ctx, a.db, func(tx *gorm.DB) ([]string, error) { return customersLike(tx, text) })
 }
 
 // MustBeOpen refuses an order that is closed or was changed since it was read.
@@ -141,8 +141,8 @@ func (o Order) MustBeOpen(version int) error {
 }
 
 // Take records a new order at today's prices and costs.
-func Take(tx *gorm.DB, in NewOrder, now time.Time) (o Order, err error) {
-	basis, err := products.LoadBasis(tx, now)
+func (a *Area) Take(tx *gorm.DB, in NewOrder, now time.Time) (o Order, err error) {
+	basis, err := a.products.Basis(tx, now)
 	if err != nil {
 		return o, err
 	}
@@ -153,11 +153,11 @@ func Take(tx *gorm.DB, in NewOrder, now time.Time) (o Order, err error) {
 	if err := CheckDue("dueOn", in.DueOn, basis.Workshop, now); err != nil {
 		return o, err
 	}
-	outlet, found := basis.Outlet(in.OutletID)
-	if !found {
-		return o, problem.Invalid("outletId", "this way of selling is not there")
+	counter, err := a.selling.Counter(tx, basis)
+	if err != nil {
+		return o, err
 	}
-	prices, err := products.LoadPrices(tx)
+	outlet, err := counter.Outlet(in.OutletID)
 	if err != nil {
 		return o, err
 	}
@@ -167,7 +167,7 @@ func Take(tx *gorm.DB, in NewOrder, now time.Time) (o Order, err error) {
 		if err != nil {
 			return o, err
 		}
-		if line.UnitPrice, err = basis.Asked(p, outlet, prices); err != nil {
+		if line.UnitPrice, err = counter.Asked(p, outlet); err != nil {
 			return o, err
 		}
 		o.Lines = append(o.Lines, line)

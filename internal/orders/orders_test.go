@@ -1,7 +1,6 @@
 package orders_test
 
 import (
-	"context"
 	"strings"
 	"testing"
 	"time"
@@ -11,86 +10,49 @@ import (
 	"gorm.io/gorm"
 
 	"tidykiln/core/calendar"
-	"tidykiln/internal/batches"
 	"tidykiln/internal/database"
-	"tidykiln/internal/database/dbtest"
+	"tidykiln/internal/fulfilment"
+	"tidykiln/internal/house/housetest"
 	"tidykiln/internal/orders"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/products"
+	"tidykiln/internal/selling"
 	"tidykiln/internal/standin"
 	"tidykiln/internal/workshop"
 )
 
 // desk is where orders are taken: a plain product, a lettered one, and a clock.
 type desk struct {
-	*testing.T
-	ctx             context.Context
-	db              *database.DB
-	now             time.Time
-	orders          *orders.Area
-	products        *products.Area
+	*housetest.Studio
 	plain, lettered uint64
 }
 
 func newDesk(t *testing.T) *desk {
-	d := &desk{T: t, ctx: context.Background(), db: dbtest.New(t), now: time.Date(2027, 3, 1, 9, 0, 0, 0, time.UTC)}
-	clock := func() time.Time { return d.now }
-	d.orders, d.products = orders.New(d.db, clock), products.New(d.db, clock)
-	plain, err := d.products.Make(d.ctx, products.NewProduct{Name: "Lamp", Method: "gel-lift", Blank: products.BlankForm{Surface: "wood-bare", Shape: "disc", Width: "120", Thickness: "10", Hangs: true}, Look: "crisp", Price: "16"})
-	require.NoError(t, err)
-	lettered, err := d.products.Make(d.ctx, products.NewProduct{Name: "Crew", Method: "gel-lift", Blank: products.BlankForm{Surface: "wood-bare", Shape: "disc", Width: "90", Thickness: "10", Hangs: true}, Look: "crisp", Lettered: true, Price: "15.50"})
-	require.NoError(t, err)
-	d.plain, d.lettered = plain.ID, lettered.ID
+	d := &desk{Studio: housetest.New(t)}
+	plain, lettered := housetest.Lamp("120"), housetest.Crew()
+	plain.Price, lettered.Price = "16", "15.50"
+	d.plain, d.lettered = d.Make(plain).ID, d.Make(lettered).ID
 	return d
-}
-
-func (d *desk) take(in orders.NewOrder) (o orders.Order, err error) {
-	err = d.db.Write(d.ctx, func(tx *gorm.DB) error {
-		o, err = orders.Take(tx, in, d.now)
-		return err
-	})
-	return o, err
 }
 
 func (d *desk) mustTake(customer string, due calendar.Date) orders.Order {
 	d.Helper()
-	o, err := d.take(orders.NewOrder{Customer: customer, DueOn: due, Lines: []orders.NewLine{{ProductID: d.plain, Quantity: 2}}})
+	o, err := d.Take(orders.NewOrder{Customer: customer, DueOn: due, Lines: []orders.NewLine{{ProductID: d.plain, Quantity: 2}}})
 	require.NoError(d, err)
 	return o
 }
 
-func (d *desk) load(id uint64) (o orders.Order) {
-	d.Helper()
-	require.NoError(d, d.db.Read(d.ctx, func(tx *gorm.DB) (err error) {
-		o, err = orders.Load(tx, id)
-		return err
-	}))
-	return o
-}
-
-func (d *desk) events(id uint64) (texts []string) {
-	d.Helper()
-	require.NoError(d, d.db.Read(d.ctx, func(tx *gorm.DB) error {
-		events, err := orders.Events(tx, id)
-		for _, e := range events {
-			texts = append(texts, e.Text)
-		}
-		return err
-	}))
-	return texts
-}
-
 func TestAnOrderKeepsItsPriceAndProductWhateverIsEditedLater(t *testing.T) {
 	d := newDesk(t)
-	o, err := d.take(orders.NewOrder{Customer: " Reed Club ", DueOn: "2027-03-20", Note: " by the gate ", Lines: []orders.NewLine{
+	o, err := d.Take(orders.NewOrder{Customer: " Reed Club ", DueOn: "2027-03-20", Note: " by the gate ", Lines: []orders.NewLine{
 		{ProductID: d.lettered, Quantity: 2, Lettering: []string{" Ash ", "Elm · 7"}},
 		{ProductID: d.plain, Quantity: 3},
 	}})
 	require.NoError(t, err)
-	_, err = d.products.Change(d.ctx, d.lettered, products.ProductChange{Name: "Renamed", Price: o.Lines[0].UnitPrice.Add(o.Lines[0].UnitPrice), Version: 1})
+	_, err = d.Products.Change(d.Ctx, d.lettered, products.ProductChange{Name: "Renamed", Price: o.Lines[0].UnitPrice.Add(o.Lines[0].UnitPrice), Version: 1})
 	require.NoError(t, err)
 
-	kept := d.load(o.ID)
+	kept := d.OrderNow(o.ID)
 	assert.Equal(t, "Reed Club", kept.Customer.Name)
 	assert.Equal(t, "by the gate", kept.Note)
 	assert.Equal(t, 1001, kept.Number)
@@ -100,18 +62,18 @@ func TestAnOrderKeepsItsPriceAndProductWhateverIsEditedLater(t *testing.T) {
 	assert.True(t, kept.Lines[0].UnitCost.IsPositive())
 	assert.Equal(t, []string{"Ash", "Elm · 7"}, []string{kept.Lines[0].Wants[0].Lettering, kept.Lines[0].Wants[1].Lettering})
 	assert.Len(t, kept.Lines[1].Wants, 3)
-	assert.Equal(t, []string{"Order taken, due 2027-03-20"}, d.events(o.ID))
+	assert.Equal(t, []string{"Order taken, due 2027-03-20"}, d.HappenedTo(o.ID))
 }
 
 func TestLetteringMayBeInAnyScriptAndTwiceTheSame(t *testing.T) {
 	d := newDesk(t)
 	names := []string{"Žofie", "李娜", "مريم", "👩‍🌾 Ada", "e\u0301tude", "Ada", "Ada", strings.Repeat("é", 120)}
-	o, err := d.take(orders.NewOrder{Customer: "Ōtani", DueOn: "2027-03-20", Lines: []orders.NewLine{{ProductID: d.lettered, Quantity: len(names), Lettering: names}}})
+	o, err := d.Take(orders.NewOrder{Customer: "Ōtani", DueOn: "2027-03-20", Lines: []orders.NewLine{{ProductID: d.lettered, Quantity: len(names), Lettering: names}}})
 	require.NoError(t, err)
-	for i, w := range d.load(o.ID).Lines[0].Wants {
+	for i, w := range d.OrderNow(o.ID).Lines[0].Wants {
 		assert.Equal(t, names[i], w.Lettering)
 	}
-	_, err = d.take(orders.NewOrder{Customer: "X", DueOn: "2027-03-20", Lines: []orders.NewLine{{ProductID: d.lettered, Quantity: 1, Lettering: []string{strings.Repeat("é", 121)}}}})
+	_, err = d.Take(orders.NewOrder{Customer: "X", DueOn: "2027-03-20", Lines: []orders.NewLine{{ProductID: d.lettered, Quantity: 1, Lettering: []string{strings.Repeat("é", 121)}}}})
 	assert.ErrorContains(t, err, "at most 120 characters")
 }
 
@@ -122,7 +84,7 @@ func TestNumbersGoOnAndACustomerIsKnownAgain(t *testing.T) {
 	assert.Equal(t, first.Customer.ID, second.Customer.ID, "the same name in other letters is the same customer")
 	d.mustTake("Ferry 100%", "2027-03-20")
 	for text, want := range map[string][]string{"ree": {"Reed Club"}, "100%": {"Ferry 100%"}, "%": {"Ferry 100%"}, "_": {}, "zz": {}, "": {"Ferry 100%", "Reed Club"}} {
-		names, err := d.orders.Customers(d.ctx, text)
+		names, err := d.Orders.Customers(d.Ctx, text)
 		require.NoError(t, err)
 		assert.Equal(t, want, names, text)
 	}
@@ -130,16 +92,16 @@ func TestNumbersGoOnAndACustomerIsKnownAgain(t *testing.T) {
 
 func TestADueIsFromTodayInTheWorkshopsZone(t *testing.T) {
 	d := newDesk(t)
-	shop := workshop.New(d.db, func() time.Time { return d.now }, &standin.Hygrometer{})
-	w, err := shop.Get(d.ctx)
+	shop := workshop.New(d.DB, func() time.Time { return d.Now }, &standin.Hygrometer{})
+	w, err := shop.Get(d.Ctx)
 	require.NoError(t, err)
 	w.TimeZone = "Pacific/Auckland"
 	w.People = []workshop.Person{{Name: "Maren"}}
-	_, err = shop.Save(d.ctx, w)
+	_, err = shop.Save(d.Ctx, w)
 	require.NoError(t, err)
-	d.now = time.Date(2027, 3, 1, 12, 0, 0, 0, time.UTC) // already 2 March there
+	d.Now = time.Date(2027, 3, 1, 12, 0, 0, 0, time.UTC) // already 2 March there
 	for due, fine := range map[calendar.Date]bool{"2027-03-01": false, "2027-03-02": true, "2030-03-01": true, "2031-01-01": false, "9999-12-31": false} {
-		_, err := d.take(orders.NewOrder{Customer: "X", DueOn: due, Lines: []orders.NewLine{{ProductID: d.plain, Quantity: 1}}})
+		_, err := d.Take(orders.NewOrder{Customer: "X", DueOn: due, Lines: []orders.NewLine{{ProductID: d.plain, Quantity: 1}}})
 		assert.Equal(t, fine, err == nil, "%s: %v", due, err)
 	}
 }
@@ -148,14 +110,14 @@ func TestAChangeOfDateIsNotedAndAStaleOneRefused(t *testing.T) {
 	d := newDesk(t)
 	o := d.mustTake("Reed Club", "2027-03-20")
 	require.NoError(t, d.change(o.ID, orders.OrderChange{DueOn: "2027-03-25", Note: "later", Version: 1}))
-	assert.Equal(t, []string{"Order taken, due 2027-03-20", "Due date moved from 2027-03-20 to 2027-03-25"}, d.events(o.ID))
+	assert.Equal(t, []string{"Order taken, due 2027-03-20", "Due date moved from 2027-03-20 to 2027-03-25"}, d.HappenedTo(o.ID))
 
 	err := d.change(o.ID, orders.OrderChange{DueOn: "2027-03-26", Version: 1})
 	var p *problem.Problem
 	require.ErrorAs(t, err, &p)
 	assert.Equal(t, problem.Stale, p.Type)
 	assert.Contains(t, p.Detail, "2027-03-25", "it says what is there now")
-	assert.Equal(t, calendar.Date("2027-03-25"), d.load(o.ID).DueOn)
+	assert.Equal(t, calendar.Date("2027-03-25"), d.OrderNow(o.ID).DueOn)
 
 	assert.ErrorContains(t, d.change(999, orders.OrderChange{DueOn: "2027-03-26", Version: 1}), "no such order")
 	assert.ErrorContains(t, d.change(o.ID, orders.OrderChange{DueOn: "2027-02-26", Version: 2}), "this day is past")
@@ -164,18 +126,18 @@ func TestAChangeOfDateIsNotedAndAStaleOneRefused(t *testing.T) {
 func TestAnOverdueOrderKeepsItsDateWhenOnlyItsNoteIsChanged(t *testing.T) {
 	d := newDesk(t)
 	o := d.mustTake("Reed Club", "2027-03-02")
-	d.now = d.now.AddDate(0, 0, 9)
+	d.Now = d.Now.AddDate(0, 0, 9)
 	assert.NoError(t, d.change(o.ID, orders.OrderChange{DueOn: "2027-03-02", Note: "phoned", Version: 1}))
-	assert.Equal(t, "phoned", d.load(o.ID).Note)
+	assert.Equal(t, "phoned", d.OrderNow(o.ID).Note)
 }
 
 func TestClosedOrdersCannotBeChangedAndLeaveTheListInTime(t *testing.T) {
 	d := newDesk(t)
 	kept, closed := d.mustTake("Reed Club", "2027-03-20"), d.mustTake("Ferry", "2027-03-10")
-	require.NoError(t, d.db.Write(d.ctx, func(tx *gorm.DB) error { return orders.Close(tx, closed, orders.HandedOver, d.now) }))
+	require.NoError(t, d.DB.Write(d.Ctx, database.Everything, func(tx *gorm.DB) error { return orders.Close(tx, closed, orders.HandedOver, d.Now) }))
 	assert.ErrorContains(t, d.change(closed.ID, orders.OrderChange{DueOn: "2027-03-26", Version: 2}), "handed over")
 	numbers := func(since time.Time) (numbers []int) {
-		require.NoError(t, d.db.Read(d.ctx, func(tx *gorm.DB) error {
+		require.NoError(t, d.DB.Read(d.Ctx, func(tx *gorm.DB) error {
 			list, err := orders.LoadOpen(tx, since)
 			for _, o := range list {
 				numbers = append(numbers, o.Number)
@@ -184,24 +146,24 @@ func TestClosedOrdersCannotBeChangedAndLeaveTheListInTime(t *testing.T) {
 		}))
 		return numbers
 	}
-	assert.Equal(t, []int{closed.Number, kept.Number}, numbers(d.now.Add(-time.Hour)), "soonest due first")
-	assert.Equal(t, []int{kept.Number}, numbers(d.now.Add(time.Hour)))
-	require.NoError(t, d.db.Write(d.ctx, func(tx *gorm.DB) error { return orders.Reopen(tx, d.load(closed.ID)) }))
-	assert.Equal(t, orders.Open, d.load(closed.ID).State)
+	assert.Equal(t, []int{closed.Number, kept.Number}, numbers(d.Now.Add(-time.Hour)), "soonest due first")
+	assert.Equal(t, []int{kept.Number}, numbers(d.Now.Add(time.Hour)))
+	require.NoError(t, d.DB.Write(d.Ctx, database.Everything, func(tx *gorm.DB) error { return orders.Reopen(tx, d.OrderNow(closed.ID)) }))
+	assert.Equal(t, orders.Open, d.OrderNow(closed.ID).State)
 }
 
 func TestAnOrderIsTakenAtThePricesOfItsWayOfSelling(t *testing.T) {
 	d := newDesk(t)
-	outlets, err := d.products.Outlets(d.ctx)
+	outlets, err := d.Selling.Outlets(d.Ctx)
 	require.NoError(t, err)
 	ids := map[string]uint64{}
 	for _, o := range outlets {
 		ids[o.Name] = o.ID
 	}
 	priced := func(outlet uint64) (string, string) {
-		o, err := d.take(orders.NewOrder{Customer: "Ferry kiosk", OutletID: outlet, DueOn: "2027-03-20", Lines: []orders.NewLine{{ProductID: d.plain, Quantity: 2}}})
+		o, err := d.Take(orders.NewOrder{Customer: "Ferry kiosk", OutletID: outlet, DueOn: "2027-03-20", Lines: []orders.NewLine{{ProductID: d.plain, Quantity: 2}}})
 		require.NoError(t, err)
-		o = d.load(o.ID)
+		o = d.OrderNow(o.ID)
 		return o.OutletName, o.Lines[0].UnitPrice.StringFixed(2)
 	}
 	for _, want := range []struct {
@@ -212,16 +174,16 @@ func TestAnOrderIsTakenAtThePricesOfItsWayOfSelling(t *testing.T) {
 		assert.Equal(t, want.name, name)
 		assert.Equal(t, want.price, price, want.name)
 	}
-	_, err = d.products.SetPrice(d.ctx, d.plain, products.PriceChange{OutletID: ids["Trade"], Price: "10.25", Version: 1})
+	_, err = d.Selling.SetPrice(d.Ctx, d.plain, selling.PriceChange{OutletID: ids["Trade"], Price: "10.25", Version: 1})
 	require.NoError(t, err)
 	_, price := priced(ids["Trade"])
 	assert.Equal(t, "10.25", price, "as it is set, not as its target comes to")
-	_, err = d.take(orders.NewOrder{Customer: "Ferry kiosk", OutletID: 99, DueOn: "2027-03-20", Lines: []orders.NewLine{{ProductID: d.plain, Quantity: 2}}})
+	_, err = d.Take(orders.NewOrder{Customer: "Ferry kiosk", OutletID: 99, DueOn: "2027-03-20", Lines: []orders.NewLine{{ProductID: d.plain, Quantity: 2}}})
 	var p *problem.Problem
 	require.ErrorAs(t, err, &p)
 	assert.Equal(t, "body.outletId", p.Errors[0].Location)
 }
 
 func (d *desk) change(id uint64, c orders.OrderChange) error {
-	return d.db.Write(d.ctx, func(tx *gorm.DB) error { return batches.ChangeOrder(tx, id, c, d.now) })
+	return d.DB.Write(d.Ctx, database.Everything, func(tx *gorm.DB) error { return fulfilment.Change(tx, id, c, d.Now) })
 }

@@ -2,20 +2,20 @@ package orders
 
 import (
 	"context"
-	"net/http"
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"tidykiln/internal/database"
 	"tidykiln/internal/wire"
 )
 
+// named is a request for customers whose names contain a text.
+type named struct {
+	Text string `query:"text" maxLength:"120"`
+}
+
 // Mount adds the area's routes.
 func (a *Area) Mount(api huma.API) {
-	huma.Register(api, huma.Operation{OperationID: "list-customers", Method: http.MethodGet, Path: "/api/customers", Summary: "Names of customers that contain a text"},
-		func(ctx context.Context, in *struct {
-			Text string `query:"text" maxLength:"120"`
-		}) (*wire.Body[[]string], error) {
-			names, err := a.Customers(ctx, in.Text)
-			return &wire.Body[[]string]{Body: names}, err
-		})
+	wire.Get(api, "list-customers", "/api/customers", "Names of customers that contain a text", wire.Makers, database.Orders,
+		func(ctx context.Context, in *named) ([]string, error) { return a.Customers(ctx, in.Text) })
 }

@@ -2,11 +2,11 @@ package orders
 
 import (
 	"fmt"
-	"strings"
 	"time"
 
 	"gorm.io/gorm"
 
+	"tidykiln/internal/database"
 	"tidykiln/internal/problem"
 )
 
@@ -119,8 +119,7 @@ func customerNamed(tx *gorm.DB, name string) (c Customer, err error) {
 }
 
 func customersLike(tx *gorm.DB, text string) (names []string, err error) {
-	escaped := strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(strings.TrimSpace(text))
-	err = tx.Model(&Customer{}).Where("name LIKE ?", "%"+escaped+"%").Order("name").Limit(12).Pluck("name", &names).Error
+	err = tx.Model(&Customer{}).Where("name LIKE ?", database.Containing(text)).Order("name").Limit(12).Pluck("name", &names).Error
 	if err != nil {
 		return nil, fmt.Errorf("looking for customers: %w", err)
 	}

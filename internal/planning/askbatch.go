@@ -57,7 +57,7 @@ func (s *Schedule) movedBy(ctx context.Context, in batches.NewBatch, p products.
 		}
 		then.Wants = append(then.Wants, want)
 	}
-	schedule, err := makeScheduleWith(ctx, then, func(made *Schedule) {
+	schedule, err := makeScheduleWith(ctx, then, s, func(made *Schedule) {
 		jobs := newJobs(then, "asked", p, in.Lots, wants)
 		for k := 1; k < len(jobs) && in.Pilot; k++ {
 			jobs[k].pilotJob = jobs[0].ID

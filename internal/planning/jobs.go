@@ -8,6 +8,7 @@ import (
 	"tidykiln/core/craft"
 	"tidykiln/core/plan"
 	"tidykiln/internal/batches"
+	"tidykiln/internal/fulfilment"
 	"tidykiln/internal/products"
 	"tidykiln/internal/workshop"
 )
@@ -22,13 +23,13 @@ func lotJobs(s Snapshot) []Job {
 			continue
 		}
 		batch := s.Bench.Batches[lot.BatchID]
-		j := Job{ID: fmt.Sprintf("lot-%d", lot.ID), Lot: lot, Batch: &batch, Name: batch.ProductName, Recipe: batch.Recipe, Pieces: len(pieces), First: lot.NextStep}
+		j := Job{ID: fmt.Sprintf("lot-%d", lot.ID), Lot: lot, Batch: &batch, Name: batch.ProductName, ProductID: batch.ProductID, Blank: batch.Blank, Picture: batch.Picture, Recipe: batch.Recipe, Pieces: len(pieces), First: lot.NextStep}
 		for _, p := range pieces {
 			if p.WantID != nil {
 				j.Wants = append(j.Wants, *p.WantID)
 			}
 		}
-		j.Due = s.dueOf(j.Wants)
+		j.Due = s.DueOf(j.Wants)
 		j.steps = planSteps(batch.Recipe, lot.NextStep, len(pieces), s.Basis.Workshop)
 		if open := s.Bench.OpenRun(lot.ID); open != nil {
 			pinOpenRun(&j.steps[0], *open, s)
@@ -76,7 +77,7 @@ func pinOpenRun(step *plan.Step, r batches.Run, s Snapshot) {
 // demandJobs are the lots that open demand would make if it were started now.
 func demandJobs(s Snapshot) []Job {
 	var jobs []Job
-	for i, d := range batches.Proposals(s.Basis.Workshop, s.Logbook, s.Products, s.Wants) {
+	for i, d := range fulfilment.Proposals(s.Basis.Workshop, s.Logbook, s.Products, s.Wants) {
 		if len(d.Wants) == 0 {
 			continue
 		}
@@ -93,10 +94,10 @@ func demandJobs(s Snapshot) []Job {
 func newJobs(s Snapshot, id string, p products.Product, lots []int, wants []uint64) []Job {
 	var jobs []Job
 	for k, pieces := range lots {
-		j := Job{ID: fmt.Sprintf("%s-%d", id, k), Name: p.Name, Recipe: p.Bench(), Pieces: pieces, productID: p.ID, blank: p.Blank, picture: p.Picture}
+		j := Job{ID: fmt.Sprintf("%s-%d", id, k), Name: p.Name, Recipe: p.Bench(), Pieces: pieces, ProductID: p.ID, Blank: p.Blank, Picture: p.Picture}
 		mine := min(pieces, len(wants))
 		j.Wants, wants = wants[:mine], wants[mine:]
-		j.Due = s.dueOf(j.Wants)
+		j.Due = s.DueOf(j.Wants)
 		j.steps = planSteps(j.Recipe, 0, pieces, s.Basis.Workshop)
 		if j.KeepsRests = s.keepsRests(j.Wants); j.KeepsRests {
 			keepRests(j.steps)
@@ -106,8 +107,8 @@ func newJobs(s Snapshot, id string, p products.Product, lots []int, wants []uint
 	return jobs
 }
 
-// dueOf is the soonest due among the open orders that want any of the wants.
-func (s Snapshot) dueOf(wants []uint64) *time.Time {
+// DueOf is the soonest due among the open orders that want any of the wants.
+func (s Snapshot) DueOf(wants []uint64) *time.Time {
 	var soonest *time.Time
 	for _, id := range wants {
 		if due, open := s.dueOfWant(id); open && (soonest == nil || due.Before(*soonest)) {

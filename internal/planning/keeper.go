@@ -10,6 +10,7 @@ import (
 
 	"gorm.io/gorm"
 
+	"tidykiln/core/plan"
 	"tidykiln/internal/workshop"
 )
 
@@ -91,7 +92,7 @@ func (a *Area) plan(m *making) {
 	ctx, cancel := context.WithTimeout(context.Background(), longestPlanning)
 	defer cancel()
 	err := a.db.Read(ctx, func(tx *gorm.DB) (err error) {
-		m.snapshot, err = loadSnapshot(tx, a.now())
+		m.snapshot, err = a.loadSnapshot(tx, a.now())
 		return err
 	})
 	close(m.loaded)
@@ -105,7 +106,7 @@ func (a *Area) plan(m *making) {
 		a.keeper.end(m, nil, errPassedOver)
 		return
 	}
-	schedule, err := makeSchedule(ctx, m.snapshot)
+	schedule, err := makeSchedule(ctx, m.snapshot, a.keeper.stands())
 	if err != nil {
 		a.keeper.end(m, nil, fmt.Errorf("planning: %w", err))
 		return
@@ -212,7 +213,7 @@ func given(ctx context.Context) error {
 // there; what that plan did not know has none yet.
 func (s Snapshot) by(standing *Schedule) *Schedule {
 	schedule := &Schedule{Snapshot: s, Jobs: append(lotJobs(s), demandJobs(s)...), PlannedAt: standing.PlannedAt, Making: true,
-		unplanned: map[string]string{}, doneAt: map[uint64]*time.Time{}}
+		answer: standing.answer, unplanned: map[string]plan.Reason{}, doneAt: map[uint64]*time.Time{}}
 	before := make(map[string]*Job, len(standing.Jobs))
 	for i := range standing.Jobs {
 		before[standing.Jobs[i].ID] = &standing.Jobs[i]
@@ -235,11 +236,11 @@ func (s Snapshot) by(standing *Schedule) *Schedule {
 // take gives a job the places that an older plan had for it.
 func (j *Job) take(old Job) {
 	for _, p := range old.Placed {
-		if i := stepIndex(p); i >= j.First && i < len(j.Recipe.Steps) {
+		if i := StepIndex(p); i >= j.First && i < len(j.Recipe.Steps) {
 			j.Placed = append(j.Placed, p)
 		}
 	}
-	j.Done, j.Pressed, j.held = old.Done, old.Pressed, old.held
+	j.Done, j.Pressed, j.Held = old.Done, old.Pressed, old.Held
 }
 
 // KeepPlanning makes a plan after each change until ctx ends, so that promises

@@ -1,4 +1,4 @@
-package planning
+package planning_test
 
 import (
 	"context"
@@ -14,8 +14,11 @@ import (
 	"tidykiln/internal/batches"
 	"tidykiln/internal/database"
 	"tidykiln/internal/demo/demotest"
+	"tidykiln/internal/house"
 	"tidykiln/internal/orders"
+	"tidykiln/internal/planning"
 	"tidykiln/internal/products"
+	"tidykiln/internal/standin"
 )
 
 // loadedStudio is the demo with so many open orders in all, of one to twelve
@@ -23,7 +26,7 @@ import (
 func loadedStudio(t testing.TB, now time.Time, open, made int) *database.DB {
 	db := demotest.New(t, now, "Etc/UTC")
 	ctx, random := context.Background(), rand.New(rand.NewPCG(12, 19))
-	clock := func() time.Time { return now }
+	rooms := roomsOf(db)
 	var all []products.Product
 	require.NoError(t, db.Read(ctx, func(tx *gorm.DB) (err error) {
 		all, err = products.LoadAll(tx)
@@ -39,13 +42,12 @@ func loadedStudio(t testing.TB, now time.Time, open, made int) *database.DB {
 	require.NoError(t, db.Read(ctx, func(tx *gorm.DB) error {
 		return tx.Model(&orders.Order{}).Where("state = ?", orders.Open).Count(&there).Error
 	}))
-	bench := batches.New(db, clock)
 	for i := int(there); i < open; i++ {
 		p := plain[random.IntN(len(plain))]
 		n := 1 + random.IntN(12)
 		var o orders.Order
-		require.NoError(t, db.Write(ctx, func(tx *gorm.DB) (err error) {
-			o, err = batches.TakeOrder(tx, orders.NewOrder{Customer: fmt.Sprint("Customer ", i), DueOn: calendar.DateOf(now, time.UTC).Add(3 + random.IntN(90)),
+		require.NoError(t, db.Write(ctx, database.Everything, func(tx *gorm.DB) (err error) {
+			o, err = rooms.Fulfilment.Take(tx, orders.NewOrder{Customer: fmt.Sprint("Customer ", i), DueOn: calendar.DateOf(now, time.UTC).Add(3 + random.IntN(90)),
 				Lines: []orders.NewLine{{ProductID: p.ID, Quantity: n}}}, now)
 			return err
 		}))
@@ -54,8 +56,8 @@ func loadedStudio(t testing.TB, now time.Time, open, made int) *database.DB {
 			for _, w := range o.Lines[0].Wants {
 				wants = append(wants, w.ID)
 			}
-			var open []batches.OpenWant
-			require.NoError(t, db.Read(ctx, func(tx *gorm.DB) (err error) { open, err = batches.OpenWants(tx); return err }))
+			var open []orders.OpenWant
+			require.NoError(t, db.Read(ctx, func(tx *gorm.DB) (err error) { open, err = batches.Unserved(tx); return err }))
 			wants = wants[:0]
 			for _, w := range open {
 				if w.OrderID == o.ID {
@@ -65,7 +67,7 @@ func loadedStudio(t testing.TB, now time.Time, open, made int) *database.DB {
 			if len(wants) == 0 {
 				continue
 			}
-			_, err := bench.Make(ctx, batches.NewBatch{ProductID: p.ID, WantIDs: wants, Lots: []int{len(wants)}})
+			_, err := rooms.Batches.Make(ctx, batches.NewBatch{ProductID: p.ID, WantIDs: wants, Lots: []int{len(wants)}})
 			if err != nil {
 				continue // it does not fit one lot, or is stopped
 			}
@@ -78,64 +80,62 @@ var loads = []struct{ open, made int }{{69, 50}, {219, 200}, {519, 200}}
 
 var busyMorning = time.Date(2027, 5, 4, 10, 26, 0, 0, time.UTC)
 
+// roomsOf are the rooms of a studio at the busy moment.
+func roomsOf(db *database.DB) *house.House {
+	return house.New(db, func() time.Time { return busyMorning }, &standin.Hygrometer{})
+}
+
 // The plan of a whole studio, from what is read to what the pages show.
 func BenchmarkPlanningOfOpenOrders(b *testing.B) {
 	for _, load := range loads {
 		db := loadedStudio(b, busyMorning, load.open, load.made)
-		s := snapshotOf(b, db, busyMorning)
+		s, err := roomsOf(db).Planning.SnapshotNow(b.Context())
+		require.NoError(b, err)
 		b.Run(fmt.Sprint(load.open), func(b *testing.B) {
 			for b.Loop() {
-				_, err := makeSchedule(b.Context(), s)
+				_, err := planning.MakeSchedule(b.Context(), s)
 				require.NoError(b, err)
 			}
 		})
 	}
 }
 
-func snapshotOf(b testing.TB, db *database.DB, now time.Time) (s Snapshot) {
-	require.NoError(b, db.Read(context.Background(), func(tx *gorm.DB) (err error) {
-		s, err = loadSnapshot(tx, now)
-		return err
-	}))
-	return s
-}
-
 // The bench, asked for right after a write: first by the plan that stands,
 // then by the new one; and a promise.
 func BenchmarkAnswersWithTwoHundredOrders(b *testing.B) {
 	db := loadedStudio(b, busyMorning, 219, 200)
-	a := New(db, func() time.Time { return busyMorning })
-	_, err := a.Today(b.Context())
+	rooms := roomsOf(db)
+	_, err := rooms.Desk.Today(b.Context())
 	require.NoError(b, err)
 	write := func() {
-		require.NoError(b, db.Write(b.Context(), func(*gorm.DB) error { return nil }))
+		require.NoError(b, db.Write(b.Context(), database.Everything, func(*gorm.DB) error { return nil }))
 	}
 	b.Run("first", func(b *testing.B) {
 		for b.Loop() {
 			b.StopTimer()
-			a.Patience = 0
-			_, err := a.Today(b.Context())
+			rooms.Planning.Patience = 0
+			_, err := rooms.Desk.Today(b.Context())
 			require.NoError(b, err)
 			write()
-			a.Patience = 100 * time.Millisecond
+			rooms.Planning.Patience = 100 * time.Millisecond
 			b.StartTimer()
-			_, err = a.Today(b.Context())
+			_, err = rooms.Desk.Today(b.Context())
 			require.NoError(b, err)
 		}
 	})
-	a.Patience = 0
+	rooms.Planning.Patience = 0
 	b.Run("new-plan", func(b *testing.B) {
 		for b.Loop() {
 			b.StopTimer()
 			write()
 			b.StartTimer()
-			_, err := a.Today(b.Context())
+			_, err := rooms.Desk.Today(b.Context())
 			require.NoError(b, err)
 		}
 	})
 	b.Run("promise", func(b *testing.B) {
 		for b.Loop() {
-			_, err := a.Promise(b.Context(), Ask{DueOn: "2027-06-20", Lines: []AskLine{{ProductID: 3, Quantity: 8}}})
+			_, err := rooms.Planning.Promise(b.Context(), planning.Ask{DueOn: "2027-06-20", Lines: []planning.AskLine{{ProductID: 3, Quantity: 8}}})
 			require.NoError(b, err)
 		}
 	})
@@ -144,22 +144,22 @@ func BenchmarkAnswersWithTwoHundredOrders(b *testing.B) {
 // Two orders of twenty times five hundred pieces.
 func BenchmarkOrdersOfThousands(b *testing.B) {
 	db := demotest.New(b, busyMorning, "Etc/UTC")
+	rooms := roomsOf(db)
 	for range 2 {
 		in := orders.NewOrder{Customer: "Reed Club", DueOn: "2028-05-04"}
 		for range 20 {
 			in.Lines = append(in.Lines, orders.NewLine{ProductID: 3, Quantity: 500})
 		}
-		require.NoError(b, db.Write(b.Context(), func(tx *gorm.DB) error {
-			_, err := batches.TakeOrder(tx, in, busyMorning)
+		require.NoError(b, db.Write(b.Context(), database.Everything, func(tx *gorm.DB) error {
+			_, err := rooms.Fulfilment.Take(tx, in, busyMorning)
 			return err
 		}))
 	}
-	a := New(db, func() time.Time { return busyMorning })
 	for b.Loop() {
 		b.StopTimer()
-		require.NoError(b, db.Write(b.Context(), func(*gorm.DB) error { return nil }))
+		require.NoError(b, db.Write(b.Context(), database.Everything, func(*gorm.DB) error { return nil }))
 		b.StartTimer()
-		_, err := a.Today(b.Context())
+		_, err := rooms.Desk.Today(b.Context())
 		require.NoError(b, err)
 	}
 }

@@ -10,15 +10,20 @@ import (
 
 	"tidykiln/internal/batches"
 	"tidykiln/internal/database"
+	"tidykiln/internal/fulfilment"
 	"tidykiln/internal/orders"
 	"tidykiln/internal/products"
+	"tidykiln/internal/selling"
 	"tidykiln/internal/workshop"
 )
 
 // Area answers for plans.
 type Area struct {
-	db  *database.DB
-	now func() time.Time
+	db         *database.DB
+	now        func() time.Time
+	products   *products.Area
+	selling    *selling.Area
+	fulfilment *fulfilment.Area
 	// Patience is how long an answer waits for a new plan before it is given by
 	// the plan that stands; 0 waits for it.
 	Patience time.Duration
@@ -28,8 +33,8 @@ type Area struct {
 }
 
 // New makes the area on its database and clock.
-func New(db *database.DB, now func() time.Time) *Area {
-	return &Area{db: db, now: now, questions: make(chan struct{}, mostQuestions)}
+func New(db *database.DB, now func() time.Time, products *products.Area, selling *selling.Area, fulfilment *fulfilment.Area) *Area {
+	return &Area{db: db, now: now, products: products, selling: selling, fulfilment: fulfilment, questions: make(chan struct{}, mostQuestions)}
 }
 
 // mostQuestions keeps a core free for everything else on a small machine.
@@ -45,7 +50,7 @@ type Snapshot struct {
 	Bench    batches.Bench
 	Logbook  batches.Logbook
 	Orders   []orders.Order
-	Wants    []batches.OpenWant
+	Wants    []orders.OpenWant
 	ByWant   map[uint64]batches.Piece
 	// promises are where those of orders stood when it was read.
 	promises map[uint64]promise
@@ -56,12 +61,12 @@ type Snapshot struct {
 // keptFor is how long closed orders and batches stay in sight.
 const keptFor = 10 * 24 * time.Hour
 
-func loadSnapshot(tx *gorm.DB, now time.Time) (s Snapshot, err error) {
+func (a *Area) loadSnapshot(tx *gorm.DB, now time.Time) (s Snapshot, err error) {
 	s.Now = now
 	if s.Revision, err = database.PlanRevision(tx); err != nil {
 		return s, err
 	}
-	if s.Basis, err = products.LoadBasis(tx, now); err != nil {
+	if s.Basis, err = a.products.Basis(tx, now); err != nil {
 		return s, err
 	}
 	if s.Names, err = workshop.PersonNames(tx); err != nil {
@@ -79,26 +84,42 @@ func loadSnapshot(tx *gorm.DB, now time.Time) (s Snapshot, err error) {
 	if s.Orders, err = orders.LoadOpen(tx, now.Add(-keptFor)); err != nil {
 		return s, err
 	}
-	if s.Wants, err = batches.OpenWants(tx); err != nil {
-		return s, err
-	}
 	if s.promises, err = loadPromises(tx); err != nil {
 		return s, err
 	}
-	s.ByWant, err = batches.PiecesByWant(tx, s.indexWants())
-	return s, err
+	if s.ByWant, err = batches.PiecesByWant(tx, s.indexWants()); err != nil {
+		return s, err
+	}
+	s.Wants = s.unserved()
+	return s, nil
+}
+
+// unserved are the wants of open orders for which there is no piece, soonest due first.
+func (s Snapshot) unserved() (wants []orders.OpenWant) {
+	for _, o := range s.Orders {
+		if o.State != orders.Open {
+			continue
+		}
+		for _, l := range o.Lines {
+			for _, w := range l.Wants {
+				if _, made := s.ByWant[w.ID]; !made {
+					wants = append(wants, orders.OpenWant{WantID: w.ID, OrderID: o.ID, OrderNumber: o.Number, Customer: o.Customer.Name, DueOn: o.DueOn, Lettering: w.Lettering, ProductID: l.ProductID})
+				}
+			}
+		}
+	}
+	return wants
 }
 
 // indexWants notes whose each want is, and lists them.
 func (s *Snapshot) indexWants() (ids []uint64) {
 	s.orderOf = map[uint64]*orders.Order{}
 	for i := range s.Orders {
-		for _, l := range s.Orders[i].Lines {
-			for _, w := range l.Wants {
-				ids = append(ids, w.ID)
-				s.orderOf[w.ID] = &s.Orders[i]
-			}
+		wants := s.Orders[i].WantIDs()
+		for _, id := range wants {
+			s.orderOf[id] = &s.Orders[i]
 		}
+		ids = append(ids, wants...)
 	}
 	return ids
 }
@@ -118,4 +139,4 @@ func (s Snapshot) keepsRests(wants []uint64) bool {
 	return slices.ContainsFunc(wants, func(id uint64) bool { return s.orderOf[id] != nil && s.orderOf[id].KeepRests })
 }
 
-func (s Snapshot) location() *time.Location { return s.Basis.Workshop.Location() }
+func (s Snapshot) Location() *time.Location { return s.Basis.Workshop.Location() }

@@ -9,26 +9,22 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"tidykiln/core/calendar"
-	"tidykiln/internal/database"
 	"tidykiln/internal/demo/demotest"
+	"tidykiln/internal/house"
 	"tidykiln/internal/planning"
-	"tidykiln/internal/standin"
-	"tidykiln/internal/workshop"
 )
 
 // loaded is the demo studio, as it stands on a Tuesday morning.
-func loaded(t *testing.T, now time.Time, zone string) (*database.DB, *planning.Area) {
+func loaded(t *testing.T) *house.House {
 	t.Helper()
-	db := demotest.New(t, now, zone)
-	return db, planning.New(db, func() time.Time { return now })
+	return roomsOf(demotest.New(t, busyMorning, "Etc/UTC"))
 }
 
 func TestPlannedHandsKeepToTheHoursAndTheRackIsNeverOverfull(t *testing.T) {
-	now := time.Date(2027, 5, 4, 10, 26, 0, 0, time.UTC)
-	db, area := loaded(t, now, "Etc/UTC")
-	plan, err := area.Days(context.Background(), "", 14)
+	rooms := loaded(t)
+	plan, err := rooms.Planning.Days(context.Background(), "", 14)
 	require.NoError(t, err)
-	w, err := workshop.New(db, time.Now, &standin.Hygrometer{}).Get(context.Background())
+	w, err := rooms.Workshop.Get(context.Background())
 	require.NoError(t, err)
 	open := map[string]func(start, end time.Time) bool{}
 	for _, p := range w.People {
@@ -65,13 +61,12 @@ func TestPlannedHandsKeepToTheHoursAndTheRackIsNeverOverfull(t *testing.T) {
 }
 
 func TestAPromiseMovesNothingAndSaysWhatHoldsItUp(t *testing.T) {
-	now := time.Date(2027, 5, 4, 10, 26, 0, 0, time.UTC)
-	_, area := loaded(t, now, "Etc/UTC")
+	rooms := loaded(t)
 	ctx := context.Background()
-	before, err := area.Ledger(ctx)
+	before, err := rooms.Desk.Ledger(ctx)
 	require.NoError(t, err)
 	ask := planning.Ask{DueOn: "2027-05-05", Lines: []planning.AskLine{{ProductID: 1, Quantity: 12}}}
-	p, err := area.Promise(ctx, ask)
+	p, err := rooms.Planning.Promise(ctx, ask)
 	require.NoError(t, err)
 	require.NotNil(t, p.ReadyAt)
 	assert.Equal(t, planning.ReadyLate, p.State, "the rests alone take over two days")
@@ -81,60 +76,58 @@ func TestAPromiseMovesNothingAndSaysWhatHoldsItUp(t *testing.T) {
 	assert.InDelta(t, 0.59, p.RemakeChance, 0.05)
 
 	ask.OutletID = 3
-	trade, err := area.Promise(ctx, ask)
+	trade, err := rooms.Planning.Promise(ctx, ask)
 	require.NoError(t, err)
 	assert.Equal(t, "111.60", trade.Total.StringFixed(2), "twelve at three fifths of 15.50")
 	assert.Equal(t, p.TotalCost, trade.TotalCost)
 	assert.NotEqual(t, p.EarnedPerHour, trade.EarnedPerHour)
 	ask.OutletID = 77
-	_, err = area.Promise(ctx, ask)
+	_, err = rooms.Planning.Promise(ctx, ask)
 	assert.ErrorContains(t, err, "this way of selling is not there")
 	ask.OutletID = 0
 
 	ask.Lines[0].Quantity = 300
-	many, err := area.Promise(ctx, ask)
+	many, err := rooms.Planning.Promise(ctx, ask)
 	require.NoError(t, err)
 	assert.True(t, many.ReadyAt.After(*p.ReadyAt))
 	assert.NotEmpty(t, many.HoldUp, "the rack or the hours hold three hundred up")
-	after, err := area.Ledger(ctx)
+	after, err := rooms.Desk.Ledger(ctx)
 	require.NoError(t, err)
 	assert.Equal(t, before, after)
 
-	_, err = area.Promise(ctx, planning.Ask{Lines: []planning.AskLine{{ProductID: 99, Quantity: 1}}})
+	_, err = rooms.Planning.Promise(ctx, planning.Ask{Lines: []planning.AskLine{{ProductID: 99, Quantity: 1}}})
 	assert.ErrorContains(t, err, "not made here")
 }
 
 func TestThePlanFollowsAChangeAtOnce(t *testing.T) {
-	now := time.Date(2027, 5, 4, 10, 26, 0, 0, time.UTC)
-	db, area := loaded(t, now, "Etc/UTC")
+	rooms := loaded(t)
 	ctx := context.Background()
-	before, err := area.Days(ctx, "", 7)
+	before, err := rooms.Planning.Days(ctx, "", 7)
 	require.NoError(t, err)
-	shop := workshop.New(db, func() time.Time { return now }, &standin.Hygrometer{})
-	w, err := shop.Get(ctx)
+	w, err := rooms.Workshop.Get(ctx)
 	require.NoError(t, err)
 	for i := range w.People {
 		w.People[i].DaysOff = []calendar.DaysOff{{FirstDay: "2027-05-04", LastDay: "2027-05-10"}}
 	}
-	_, err = shop.Save(ctx, w)
+	_, err = rooms.Workshop.Save(ctx, w)
 	require.NoError(t, err)
-	after, err := area.Days(ctx, "", 7)
+	after, err := rooms.Planning.Days(ctx, "", 7)
 	require.NoError(t, err)
 	assert.NotEqual(t, before.Hands, after.Hands)
 	for _, h := range after.Hands {
 		assert.NotEqual(t, planning.BarPlanned, h.State, "nobody works this week")
 	}
-	_, err = area.Days(ctx, "9999-01-01", 7)
+	_, err = rooms.Planning.Days(ctx, "9999-01-01", 7)
 	assert.ErrorContains(t, err, "year ahead")
 }
 
 func TestALotSaysWhyItsNextStepIsWhenItIs(t *testing.T) {
-	_, area := loaded(t, time.Date(2027, 5, 4, 10, 26, 0, 0, time.UTC), "Etc/UTC")
+	rooms := loaded(t)
 	ctx := context.Background()
-	today, err := area.Today(ctx)
+	today, err := rooms.Desk.Today(ctx)
 	require.NoError(t, err)
 	for _, r := range today.Resting {
-		lot, err := area.Lot(ctx, r.LotID)
+		lot, err := rooms.Desk.Lot(ctx, r.LotID)
 		require.NoError(t, err)
 		assert.True(t, lot.Open)
 		assert.NotNil(t, lot.ReadyAt)
@@ -148,14 +141,14 @@ func TestALotSaysWhyItsNextStepIsWhenItIs(t *testing.T) {
 		assert.NotEmpty(t, next.Because)
 		assert.NotRegexp(t, `\bs\d`, next.Because, "steps are named, not numbered")
 	}
-	_, err = area.Lot(ctx, 999)
+	_, err = rooms.Desk.Lot(ctx, 999)
 	assert.ErrorContains(t, err, "no such lot")
 }
 
 func TestFindReadsNamesNumbersAndCustomersAsTheyAreTyped(t *testing.T) {
-	_, area := loaded(t, time.Date(2027, 5, 4, 10, 26, 0, 0, time.UTC), "Etc/UTC")
+	rooms := loaded(t)
 	for text, want := range map[string]string{"marit": "Withy Rowing Club, order 1004", "1007": "Regatta office, order 1007", "ferry k": "Ferry kiosk, order 1003", "slipway": "Slipway sign", "batch 3": "Batch 3, lot 1"} {
-		found, err := area.Find(context.Background(), text)
+		found, err := rooms.Desk.Find(context.Background(), text)
 		require.NoError(t, err)
 		var titles []string
 		for _, f := range found {
@@ -164,7 +157,7 @@ func TestFindReadsNamesNumbersAndCustomersAsTheyAreTyped(t *testing.T) {
 		assert.Contains(t, titles, want, text)
 	}
 	for _, text := range []string{"", "%", "_", `\`, "'; DROP TABLE orders; --"} {
-		found, err := area.Find(context.Background(), text)
+		found, err := rooms.Desk.Find(context.Background(), text)
 		require.NoError(t, err, text)
 		assert.Empty(t, found, text)
 	}

@@ -13,10 +13,12 @@ import (
 
 	"tidykiln/core/calendar"
 	"tidykiln/core/craft"
+	"tidykiln/core/plan"
 	"tidykiln/internal/batches"
 	"tidykiln/internal/orders"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/products"
+	"tidykiln/internal/selling"
 )
 
 // Ask is an order being thought about.
@@ -113,12 +115,12 @@ func (a *Area) promise(ctx context.Context, s *Schedule, ask Ask) (p Promise, er
 			return p, err
 		}
 	}
-	asked, err := a.lookUp(ctx, ask)
+	asked, err := a.lookUp(ctx, ask, s.Basis)
 	if err != nil {
 		return p, err
 	}
 	p = Promise{Now: s.Now, State: ReadyNow, Lines: []PromiseLine{}, Moves: []PromiseMove{}, ShortRests: []ShortRest{}, FromShelf: asked.fromShelf()}
-	if err := p.price(s.Basis, ask, asked.products, asked.prices); err != nil {
+	if err := p.price(asked.counter, ask, asked.products); err != nil {
 		return p, err
 	}
 	if p.RemakeChance = asked.remakeChance(ask); p.FromShelf == ask.pieces() {
@@ -127,7 +129,7 @@ func (a *Area) promise(ctx context.Context, s *Schedule, ask Ask) (p Promise, er
 		return p, nil
 	}
 	then, order := s.Snapshot.with(ask, asked)
-	plan, err := makeSchedule(ctx, then)
+	plan, err := makeSchedule(ctx, then, s)
 	if err != nil {
 		return p, planned(ctx, err)
 	}
@@ -135,11 +137,11 @@ func (a *Area) promise(ctx context.Context, s *Schedule, ask Ask) (p Promise, er
 	p.compare(s, ask)
 	p.Moves = s.moves(plan)
 	if p.ReadyAtFloor = p.ReadyAt; p.State != ReadyLate && p.ReadyAt != nil && !ask.KeepRests {
-		quick, err := makeScheduleAtFloors(ctx, then, order)
+		quick, err := makeScheduleAtFloors(ctx, then, s, order)
 		if err != nil {
 			return p, planned(ctx, err)
 		}
-		p.ReadyAtFloor = quick.readiness(order).At
+		p.ReadyAtFloor = quick.Readiness(order).At
 	}
 	return p, nil
 }
@@ -157,7 +159,7 @@ func planned(ctx context.Context, err error) error {
 type asked struct {
 	products []products.Product
 	shelf    []int
-	prices   products.Prices
+	counter  selling.Counter
 }
 
 func (a asked) fromShelf() (n int) {
@@ -186,7 +188,7 @@ func (ask Ask) pieces() (n int) {
 }
 
 // lookUp reads the products asked for, what the shelf holds of each, and the prices that are set.
-func (a *Area) lookUp(ctx context.Context, ask Ask) (found asked, err error) {
+func (a *Area) lookUp(ctx context.Context, ask Ask, basis products.Basis) (found asked, err error) {
 	err = a.db.Read(ctx, func(tx *gorm.DB) error {
 		taken := map[string]int{}
 		for i, l := range ask.Lines {
@@ -210,7 +212,7 @@ func (a *Area) lookUp(ctx context.Context, ask Ask) (found asked, err error) {
 			}
 			found.products, found.shelf = append(found.products, product), append(found.shelf, from)
 		}
-		found.prices, err = products.LoadPrices(tx)
+		found.counter, err = a.selling.Counter(tx, basis)
 		return err
 	})
 	return found, err
@@ -230,29 +232,28 @@ func (l AskLine) names(lettered bool) map[string]int {
 	return names
 }
 
-func (p *Promise) price(basis products.Basis, ask Ask, made []products.Product, prices products.Prices) error {
-	outlet, found := basis.Outlet(ask.OutletID)
-	if !found {
-		return problem.Invalid("outletId", "this way of selling is not there")
+func (p *Promise) price(counter selling.Counter, ask Ask, made []products.Product) error {
+	outlet, err := counter.Outlet(ask.OutletID)
+	if err != nil {
+		return err
 	}
-	way := outlet.Way()
 	var earned, minutes decimal.Decimal
 	for i, l := range ask.Lines {
-		c, err := basis.Cost(made[i], l.Quantity)
+		c, err := counter.Cost(made[i], l.Quantity)
 		if err != nil {
 			return err
 		}
 		n := decimal.NewFromInt(int64(l.Quantity))
-		asked, err := basis.Asked(made[i], outlet, prices)
+		asked, err := counter.Asked(made[i], outlet)
 		if err != nil {
 			return err
 		}
-		total, sold := c.Total(), way.Sell(c.Piece(), asked)
+		total, sold := c.Total(), outlet.Terms().Sell(c.Piece(), asked)
 		p.Total = p.Total.Add(asked.Mul(n))
 		p.TotalCost = p.TotalCost.Add(total.Mul(n))
 		earned = earned.Add(sold.Contribution(c.Piece()).Mul(n))
 		minutes = minutes.Add(c.Piece().HandsMinutes.Mul(n))
-		line := PromiseLine{ProductID: made[i].ID, Product: made[i].Name, Quantity: l.Quantity, UnitPrice: asked, UnitCost: total.StringFixed(2), Bars: barsOf(made[i].Bench(), l.Quantity)}
+		line := PromiseLine{ProductID: made[i].ID, Product: made[i].Name, Quantity: l.Quantity, UnitPrice: asked, UnitCost: total.StringFixed(2), Bars: RecipeBars(made[i].Bench(), l.Quantity)}
 		p.Lines = append(p.Lines, line)
 	}
 	p.TotalCost = p.TotalCost.Round(2)
@@ -264,7 +265,7 @@ func (p *Promise) price(basis products.Basis, ask Ask, made []products.Product, 
 
 // place says when the order is ready, what holds it up, and which of its rests are cut short.
 func (p *Promise) place(s *Schedule, order orders.Order) {
-	r := s.readiness(order)
+	r := s.Readiness(order)
 	if p.ReadyAt = r.At; r.State == ReadyNot {
 		p.ReadyAt, p.State = nil, ReadyNot
 	}
@@ -276,11 +277,11 @@ func (p *Promise) place(s *Schedule, order orders.Order) {
 		return
 	}
 	if last.Done == nil {
-		p.HoldUp = s.stepsByName(*last, s.unplanned[last.ID])
+		p.HoldUp = s.NoPlace(*last)
 	} else {
 		p.HoldUp, p.HoldUpUntil = s.holdUp(*last)
 	}
-	p.ShortRests = s.shortRests(order)
+	p.ShortRests = s.ShortRestsOf(order)
 }
 
 // lastJobFor is the job, of those that an order waits for, that is done last;
@@ -311,12 +312,12 @@ func (s *Schedule) holdUp(j Job) (because string, until *time.Time) {
 	longest := worthSaying
 	free := s.from()
 	for i, at := range j.Placed {
-		step := j.Recipe.Steps[stepIndex(at)]
+		step := j.Recipe.Steps[StepIndex(at)]
 		if step.Inside != "" {
 			continue
 		}
 		if wait := at.Start.Sub(free); wait > longest {
-			longest, because, until = wait, s.stepsByName(j, at.Because), &j.Placed[i].Start
+			longest, because, until = wait, s.heldUpBy(j, at), &j.Placed[i].Start
 		}
 		free = at.End
 		if step.Rest != nil {
@@ -324,6 +325,14 @@ func (s *Schedule) holdUp(j Job) (because string, until *time.Time) {
 		}
 	}
 	return because, until
+}
+
+// heldUpBy is what a step waits for; where that is hours, it is their coming round again.
+func (s *Schedule) heldUpBy(j Job, at plan.PlannedStep) string {
+	if at.Because.Kind == plan.Hours || at.Because.Kind == plan.OpeningHours {
+		return "working hours come round again " + s.momentInWords(at.Start)
+	}
+	return s.Because(j, at)
 }
 
 func (p *Promise) compare(s *Schedule, ask Ask) {

@@ -3,16 +3,19 @@ package planning
 import (
 	"context"
 	"fmt"
+	"maps"
 	"slices"
 	"time"
 
 	"gorm.io/gorm"
 
 	"tidykiln/core/calendar"
-	"tidykiln/internal/batches"
+	"tidykiln/core/measure"
 	"tidykiln/internal/database"
+	"tidykiln/internal/fulfilment"
 	"tidykiln/internal/orders"
 	"tidykiln/internal/problem"
+	"tidykiln/internal/wire"
 )
 
 // promise is a row: where an open order's promise stands.
@@ -60,7 +63,7 @@ func (a *Area) notePromises(ctx context.Context, s *Schedule) error {
 	if len(s.changes(s.promises)) == 0 {
 		return nil
 	}
-	err := a.db.WriteAside(ctx, func(tx *gorm.DB) error {
+	err := a.db.Write(ctx, database.Promises, func(tx *gorm.DB) error {
 		revision, err := database.PlanRevision(tx)
 		if err != nil || revision != s.Revision {
 			return err // a newer plan will say
@@ -147,7 +150,7 @@ func (s *Schedule) note(tx *gorm.DB, c change) error {
 	if last := s.lastJobFor(c.order); last != nil && last.Done != nil {
 		move.Because, _ = s.holdUp(*last)
 	} else if last != nil {
-		move.Because = s.stepsByName(*last, s.unplanned[last.ID])
+		move.Because = s.NoPlace(*last)
 	}
 	text := []rune(move.Because)
 	move.Because = string(text[:min(len(text), longestBecause)])
@@ -163,39 +166,36 @@ type MovedPromise struct {
 }
 
 // MovedPromises lists the promises that have moved and were not told, soonest due first.
-func (a *Area) MovedPromises(ctx context.Context) (moves []MovedPromise, err error) {
-	moves = []MovedPromise{}
-	err = a.db.Read(ctx, func(tx *gorm.DB) error {
-		var rows []struct {
-			Move     promiseMove `gorm:"embedded"`
-			Number   int
-			Customer string
-			DueOn    calendar.Date
+func (a *Area) MovedPromises(ctx context.Context) ([]MovedPromise, error) {
+	return database.Look(ctx, a.db, func(tx *gorm.DB) ([]MovedPromise, error) {
+		moves := []MovedPromise{}
+		var rows []promiseMove
+		if err := tx.Where("told_at IS NULL").Order("id").Limit(mostMoves).Find(&rows).Error; err != nil {
+			return moves, fmt.Errorf("reading the promises that have moved: %w", err)
 		}
-		err := tx.Table("promise_moves").Select("promise_moves.*, orders.number, customers.name AS customer, orders.due_on").
-			Joins("JOIN orders ON orders.id = promise_moves.order_id AND orders.state = 'open'").Joins("JOIN customers ON customers.id = orders.customer_id").
-			Where("told_at IS NULL").Order("orders.due_on, orders.number").Limit(mostMoves).Scan(&rows).Error
-		if err != nil {
-			return fmt.Errorf("reading the promises that have moved: %w", err)
-		}
+		byOrder := make(map[uint64]promiseMove, len(rows))
 		for _, r := range rows {
-			o := orders.Order{ID: r.Move.OrderID, Number: r.Number, Customer: orders.Customer{Name: r.Customer}, DueOn: r.DueOn}
-			m, _ := moved(o, standing{onOf(r.Move.FromOn), r.Move.FromLate}, standing{onOf(r.Move.ToOn), r.Move.ToLate})
-			moves = append(moves, MovedPromise{m, r.Move.ID, r.Move.MovedAt, r.Move.Because})
+			byOrder[r.OrderID] = r
 		}
-		return nil
+		heads, err := orders.Heads(tx, slices.Collect(maps.Keys(byOrder)))
+		for _, o := range heads {
+			r := byOrder[o.ID]
+			if m, _ := moved(o, standing{onOf(r.FromOn), r.FromLate}, standing{onOf(r.ToOn), r.ToLate}); o.State == orders.Open {
+				moves = append(moves, MovedPromise{m, r.ID, r.MovedAt, r.Because})
+			}
+		}
+		return moves, err
 	})
-	return moves, err
 }
 
 // mostMoves bounds how many moves are shown at once.
 const mostMoves = 200
 
 // Told notes that customers know of the moves.
-func (a *Area) Told(ctx context.Context, ids []uint64) error {
-	return a.db.WriteAside(ctx, func(tx *gorm.DB) error {
+func (a *Area) Told(ctx context.Context, in Told) error {
+	return a.db.Write(ctx, database.Promises, func(tx *gorm.DB) error {
 		var rows []promiseMove
-		if err := tx.Where("id IN ? AND told_at IS NULL", append(ids, 0)).Find(&rows).Error; err != nil {
+		if err := database.In(tx, "id", in.IDs).Where("told_at IS NULL").Find(&rows).Error; err != nil {
 			return fmt.Errorf("reading the promises that have moved: %w", err)
 		}
 		for _, r := range rows {
@@ -236,7 +236,7 @@ type AgreedMove struct {
 
 // covers tells whether a move goes no further than was agreed to.
 func (a AgreedMove) covers(m PromiseMove) bool {
-	return a.OrderID == m.OrderID && orLast(m.ToOn) <= orLast(a.ToOn) && (a.ToLate || !m.ToLate)
+	return a.OrderID == m.OrderID && OrLast(m.ToOn) <= OrLast(a.ToOn) && (a.ToLate || !m.ToLate)
 }
 
 // refusal is the answer to what would make promises worse than anybody agreed
@@ -248,7 +248,7 @@ func (in Agreed) refusal(moves []PromiseMove) error {
 	if len(worse) == 0 {
 		return nil
 	}
-	p := problem.Conflict(problem.MovesPromises, "This would move %s that nobody has agreed to move: %s.", counted(len(worse), "promise"), worse[0].inWords())
+	p := problem.Conflict(problem.MovesPromises, "This would move %s that nobody has agreed to move: %s.", measure.Count(len(worse), "promise"), worse[0].inWords())
 	for _, m := range worse {
 		p.Errors = append(p.Errors, problem.Field{Location: fmt.Sprintf("order.%d", m.OrderID), Message: m.inWords(), Value: AgreedMove{m.OrderID, m.ToOn, m.ToLate}})
 	}
@@ -263,13 +263,6 @@ func (m PromiseMove) inWords() string {
 	return fmt.Sprintf("%s, order %d, from %s to %s", m.Customer, m.Number, dayInWords(m.FromOn), to)
 }
 
-func counted(n int, of string) string {
-	if n == 1 {
-		return "1 " + of
-	}
-	return fmt.Sprintf("%d %ss", n, of)
-}
-
 // NewOrder is an order being taken, with the moves that were agreed to.
 type NewOrder struct {
 	orders.NewOrder
@@ -278,7 +271,7 @@ type NewOrder struct {
 
 // TakeOrder takes an order as it was promised: when it would make worse what
 // is promised to others, only if that was agreed to.
-func (a *Area) TakeOrder(ctx context.Context, in NewOrder) (o orders.Order, err error) {
+func (a *Area) TakeOrder(ctx context.Context, in NewOrder) (wire.Made, error) {
 	ask := Ask{OutletID: in.OutletID, DueOn: in.DueOn, KeepRests: in.KeepRests}
 	for _, l := range in.Lines {
 		ask.Lines = append(ask.Lines, AskLine{l.ProductID, l.Quantity, l.Lettering})
@@ -287,11 +280,10 @@ func (a *Area) TakeOrder(ctx context.Context, in NewOrder) (o orders.Order, err 
 		p, err := a.promise(ctx, s, ask)
 		return p.Moves, err
 	}
-	err = a.agreed(ctx, in.Agreed, &o, work, func(tx *gorm.DB) error {
-		o, err = batches.TakeOrder(tx, in.NewOrder, a.now())
-		return err
+	return a.agreed(ctx, in.Agreed, work, func(tx *gorm.DB) (wire.Made, error) {
+		o, err := a.fulfilment.Take(tx, in.NewOrder, a.now())
+		return wire.Made{ID: o.ID, Number: o.Number}, err
 	})
-	return o, err
 }
 
 // OrderChange is a change of an order, with the moves that were agreed to.
@@ -315,14 +307,17 @@ func (a *Area) ChangeOrder(ctx context.Context, id uint64, in OrderChange) error
 				}
 			}
 		}
-		then, err := makeSchedule(ctx, s.changed(id, func(o *orders.Order) { o.DueOn, o.KeepRests = in.DueOn, in.KeepRests }).edited(id, edits))
+		then, err := makeSchedule(ctx, s.changed(id, func(o *orders.Order) { o.DueOn, o.KeepRests = in.DueOn, in.KeepRests }).edited(id, edits), s)
 		if err != nil {
 			return nil, planned(ctx, err)
 		}
 		moves := s.moves(then)
 		return slices.DeleteFunc(moves, func(m PromiseMove) bool { return m.OrderID == id }), nil
 	}
-	return a.agreed(ctx, in.Agreed, nil, work, func(tx *gorm.DB) error { return batches.ChangeOrder(tx, id, in.OrderChange, a.now()) })
+	_, err := a.agreed(ctx, in.Agreed, work, func(tx *gorm.DB) (wire.Made, error) {
+		return wire.Made{ID: id}, fulfilment.Change(tx, id, in.OrderChange, a.now())
+	})
+	return err
 }
 
 // mostTries bounds how often a change is planned anew because others wrote meanwhile.
@@ -330,43 +325,43 @@ const mostTries = 4
 
 // agreed carries a change out on the state that its moves were worked out for.
 // A request sent again is answered as the first time, whatever it would move now.
-func (a *Area) agreed(ctx context.Context, in Agreed, into any, work func(context.Context, *Schedule) ([]PromiseMove, error), write func(*gorm.DB) error) error {
+func (a *Area) agreed(ctx context.Context, in Agreed, work func(context.Context, *Schedule) ([]PromiseMove, error), write func(*gorm.DB) (wire.Made, error)) (made wire.Made, err error) {
 	release, err := a.question(ctx)
 	if err != nil {
-		return err
+		return made, err
 	}
 	defer release()
 	for range mostTries {
 		s, err := a.fresh(ctx)
 		if err != nil {
-			return err
+			return made, err
 		}
 		moves, trouble := work(ctx, s)
 		if trouble == nil {
 			trouble = in.refusal(moves)
 		}
 		again := false
-		err = a.db.Answer(ctx, into, func(tx *gorm.DB) error {
+		made, err = database.Answer(ctx, a.db, database.Orders|database.Batches|database.Promises, func(tx *gorm.DB) (made wire.Made, err error) {
 			revision, err := database.PlanRevision(tx)
 			if err != nil {
-				return err
+				return made, err
 			}
 			if again = revision != s.Revision+1; again {
-				return errPassedOver
+				return made, errPassedOver
 			}
 			if trouble != nil {
-				return trouble
+				return made, trouble
 			}
-			if err := write(tx); err != nil {
-				return err
+			if made, err = write(tx); err != nil {
+				return made, err
 			}
-			return s.noteAgreed(tx, moves)
+			return made, s.noteAgreed(tx, moves)
 		})
 		if !again {
-			return err
+			return made, err
 		}
 	}
-	return problem.Conflict(problem.Stale, "Others are saving just now. Try again.")
+	return made, problem.Conflict(problem.Stale, "Others are saving just now. Try again.")
 }
 
 // noteAgreed lets the promises stand where it was agreed that they move.

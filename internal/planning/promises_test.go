@@ -19,11 +19,11 @@ import (
 )
 
 func lamps(b *bench, n int) []planning.AskLine {
-	return []planning.AskLine{{ProductID: b.product, Quantity: n}}
+	return []planning.AskLine{{ProductID: b.Product, Quantity: n}}
 }
 
 func newOrder(b *bench, due calendar.Date, n int, agreed ...planning.AgreedMove) planning.NewOrder {
-	return planning.NewOrder{NewOrder: orders.NewOrder{Customer: "Reed Club", DueOn: due, Lines: []orders.NewLine{{ProductID: b.product, Quantity: n}}}, Agreed: planning.Agreed{Agreed: agreed}}
+	return planning.NewOrder{NewOrder: orders.NewOrder{Customer: "Reed Club", DueOn: due, Lines: []orders.NewLine{{ProductID: b.Product, Quantity: n}}}, Agreed: planning.Agreed{Agreed: agreed}}
 }
 
 func TestTheQuestionAndTheTakingAreOneComputation(t *testing.T) {
@@ -31,9 +31,9 @@ func TestTheQuestionAndTheTakingAreOneComputation(t *testing.T) {
 	random := rand.New(rand.NewPCG(12, 3))
 	for range 25 {
 		ask := planning.Ask{DueOn: calendar.Date("2027-03-02").Add(random.IntN(25)), KeepRests: random.IntN(2) == 0, Lines: lamps(b, 1+random.IntN(14))}
-		p, err := b.planning.Promise(b.ctx, ask)
+		p, err := b.Planning.Promise(b.Ctx, ask)
 		require.NoError(t, err)
-		before, err := b.planning.Ledger(b.ctx)
+		before, err := b.Desk.Ledger(b.Ctx)
 		require.NoError(t, err)
 		in := newOrder(b, ask.DueOn, ask.Lines[0].Quantity)
 		in.KeepRests = ask.KeepRests
@@ -51,7 +51,7 @@ func TestTheQuestionAndTheTakingAreOneComputation(t *testing.T) {
 			dayLess.ToOn = dayLess.ToOn.Add(-1)
 			nearer.Agreed.Agreed = append([]planning.AgreedMove{dayLess}, in.Agreed.Agreed[1:]...)
 			for what, in := range map[string]planning.NewOrder{"not at all": unasked, "less far": nearer} {
-				_, err := b.planning.TakeOrder(b.ctx, in)
+				_, err := b.Planning.TakeOrder(b.Ctx, in)
 				var refused *problem.Problem
 				require.ErrorAs(t, err, &refused, what)
 				assert.Equal(t, problem.MovesPromises, refused.Type)
@@ -59,15 +59,15 @@ func TestTheQuestionAndTheTakingAreOneComputation(t *testing.T) {
 				assert.Equal(t, p.Moves[0].OrderID, refused.Errors[0].Value.(planning.AgreedMove).OrderID, "and what to agree to")
 			}
 		}
-		o, err := b.planning.TakeOrder(b.ctx, in)
+		o, err := b.Planning.TakeOrder(b.Ctx, in)
 		require.NoError(t, err)
-		assert.Equal(t, p.ReadyAt, b.row(o.ID).Readiness.At, "what was said is what is planned")
+		assert.Equal(t, p.ReadyAt, b.Row(o.ID).Readiness.At, "what was said is what is planned")
 		moved := map[uint64]calendar.Date{}
 		for _, m := range p.Moves {
 			moved[m.OrderID] = m.ToOn
 		}
 		for _, row := range before {
-			now := b.row(row.ID).Readiness
+			now := b.Row(row.ID).Readiness
 			if on, said := moved[row.ID]; said {
 				assert.Equal(t, on, calendar.DateOf(*now.At, time.UTC), "moved to where it was said")
 				continue
@@ -84,9 +84,9 @@ func TestTheQuestionAndTheTakingAreOneComputation(t *testing.T) {
 // makeLots makes up all that is open, in the lots that are proposed.
 func (b *bench) makeLots() {
 	b.Helper()
-	demand, err := b.batches.Demand(b.ctx)
+	demand, err := b.Fulfilment.Demand(b.Ctx)
 	require.NoError(b, err)
-	in := batches.NewBatch{ProductID: b.product, Extras: demand[0].Extras, Lots: demand[0].Lots}
+	in := batches.NewBatch{ProductID: b.Product, Extras: demand[0].Extras, Lots: demand[0].Lots}
 	for _, w := range demand[0].Wants {
 		in.WantIDs = append(in.WantIDs, w.WantID)
 	}
@@ -96,24 +96,24 @@ func (b *bench) makeLots() {
 	if in.Pilot = demand[0].Pilot != ""; in.Pilot {
 		in.Lots = demand[0].Lots
 	}
-	_, err = b.batches.Make(b.ctx, in)
+	_, err = b.Batches.Make(b.Ctx, in)
 	require.NoError(b, err)
 }
 
 func TestPromisesThatMoveAreToldUntilSomebodyHasToldThem(t *testing.T) {
 	b := newBench(t)
-	o := b.order("2027-03-05", 6)
-	before := b.row(o.ID).Readiness
+	o := b.OrderFor("2027-03-05", 6)
+	before := b.Row(o.ID).Readiness
 	require.Equal(t, planning.ReadySpare, before.State)
 	moves := func() []planning.MovedPromise {
-		b.row(o.ID) // the plan follows
-		moves, err := b.planning.MovedPromises(b.ctx)
+		b.Row(o.ID) // the plan follows
+		moves, err := b.Planning.MovedPromises(b.Ctx)
 		require.NoError(t, err)
 		return moves
 	}
 	require.Empty(t, moves(), "what stands for the first time has not moved")
 	sick := func(off ...calendar.DaysOff) {
-		b.change(func(w *workshop.Workshop) { w.People[0].DaysOff = off })
+		b.Change(func(w *workshop.Workshop) { w.People[0].DaysOff = off })
 	}
 	sick(calendar.DaysOff{FirstDay: "2027-03-02", LastDay: "2027-03-05"})
 	told := moves()
@@ -132,39 +132,39 @@ func TestPromisesThatMoveAreToldUntilSomebodyHasToldThem(t *testing.T) {
 	again := moves()
 	require.Len(t, again, 1)
 	assert.Equal(t, told[0].FromOn, again[0].FromOn, "from where it was told, not from the move between")
-	require.NoError(t, b.planning.Told(b.ctx, []uint64{again[0].ID}))
+	require.NoError(t, b.Planning.Told(b.Ctx, planning.Told{IDs: []uint64{again[0].ID}}))
 	assert.Empty(t, moves())
-	page, err := b.planning.Order(b.ctx, o.ID)
+	page, err := b.Desk.Order(b.Ctx, o.ID)
 	require.NoError(t, err)
 	assert.Contains(t, page.Events[len(page.Events)-1].Text, "Told: ready ")
-	require.NoError(t, b.batches.CancelOrder(b.ctx, o.ID, b.row(o.ID).Version))
+	require.NoError(t, b.Fulfilment.Cancel(b.Ctx, o.ID, b.Row(o.ID).Version))
 	assert.Empty(t, moves())
 }
 
 func TestShortRestsAreSaidAndCanBeKept(t *testing.T) {
 	b := newBench(t)
 	ask := planning.Ask{DueOn: "2027-03-03", Lines: lamps(b, 4)}
-	p, err := b.planning.Promise(b.ctx, ask)
+	p, err := b.Planning.Promise(b.Ctx, ask)
 	require.NoError(t, err)
 	require.NotEmpty(t, p.ShortRests, "late, so rests are the shortest safe ones")
-	o := b.order(ask.DueOn, 4)
-	page, err := b.planning.Order(b.ctx, o.ID)
+	o := b.OrderFor(ask.DueOn, 4)
+	page, err := b.Desk.Order(b.Ctx, o.ID)
 	require.NoError(t, err)
 	assert.Equal(t, p.ShortRests, page.ShortRests)
-	require.NoError(t, b.planning.ChangeOrder(b.ctx, o.ID, planning.OrderChange{OrderChange: orders.OrderChange{DueOn: ask.DueOn, KeepRests: true, Version: 1}}))
-	kept, err := b.planning.Order(b.ctx, o.ID)
+	require.NoError(t, b.Planning.ChangeOrder(b.Ctx, o.ID, planning.OrderChange{OrderChange: orders.OrderChange{DueOn: ask.DueOn, KeepRests: true, Version: 1}}))
+	kept, err := b.Desk.Order(b.Ctx, o.ID)
 	require.NoError(t, err)
 	assert.Empty(t, kept.ShortRests)
 	assert.True(t, kept.KeepRests)
 	assert.True(t, kept.Readiness.At.After(*page.Readiness.At))
 
-	require.NoError(t, b.planning.ChangeOrder(b.ctx, o.ID, planning.OrderChange{OrderChange: orders.OrderChange{DueOn: ask.DueOn, Version: 2}}))
-	lot := b.make(0)
-	before, err := b.planning.Lot(b.ctx, lot)
+	require.NoError(t, b.Planning.ChangeOrder(b.Ctx, o.ID, planning.OrderChange{OrderChange: orders.OrderChange{DueOn: ask.DueOn, Version: 2}}))
+	lot := b.MakeLot(0)
+	before, err := b.Desk.Lot(b.Ctx, lot)
 	require.NoError(t, err)
 	require.NotEmpty(t, before.ShortRests)
-	require.NoError(t, b.batches.KeepRests(b.ctx, lot, batches.Keep{Keep: true}))
-	after, err := b.planning.Lot(b.ctx, lot)
+	require.NoError(t, b.Batches.KeepRests(b.Ctx, lot, batches.Keep{Keep: true}))
+	after, err := b.Desk.Lot(b.Ctx, lot)
 	require.NoError(t, err)
 	assert.Empty(t, after.ShortRests)
 	assert.True(t, after.KeepRests)
@@ -172,47 +172,47 @@ func TestShortRestsAreSaidAndCanBeKept(t *testing.T) {
 
 func TestARackLaidOverItsPlacesStopsNoPlan(t *testing.T) {
 	b := newBench(t)
-	b.change(func(w *workshop.Workshop) { w.RackPlaces = 10 })
-	first, second := b.make(6), b.make(6)
+	b.Change(func(w *workshop.Workshop) { w.RackPlaces = 10 })
+	first, second := b.MakeLot(6), b.MakeLot(6)
 	for step := range 4 {
-		b.step(first, step)
+		b.Step(first, step, 15)
 	}
 	for step := range 3 {
-		b.step(second, step)
+		b.Step(second, step, 15)
 	}
-	_, err := b.batches.TakeUp(b.ctx, second, batches.TakeUp{PersonID: b.person, Step: 3})
+	_, err := b.Batches.TakeUp(b.Ctx, second, batches.TakeUp{PersonID: b.Person, Step: 3})
 	var refused *problem.Problem
 	require.ErrorAs(t, err, &refused)
 	assert.Equal(t, problem.Risk, refused.Type)
 	assert.Contains(t, refused.Detail, "2 places too few")
-	b.step(second, 3)
-	o := b.order("2027-03-19", 3)
-	p, err := b.planning.Days(b.ctx, "", 14)
+	b.Step(second, 3, 15)
+	o := b.OrderFor("2027-03-19", 3)
+	p, err := b.Planning.Days(b.Ctx, "", 14)
 	require.NoError(t, err)
 	assert.Empty(t, p.Unplanned)
 	require.Len(t, p.Warnings, 1)
 	assert.Regexp(t, "^The rack is overfull: 2 more rest on it than its 10 places hold, until .*[0-9]", p.Warnings[0])
-	assert.NotNil(t, b.row(o.ID).Readiness.At)
+	assert.NotNil(t, b.Row(o.ID).Readiness.At)
 }
 
 func TestAStepPutDownQueuesIntoOpenHoursAndOnlyTheRunningOneHasThePerson(t *testing.T) {
 	b := newBench(t)
 	var lots []uint64
 	for range 3 {
-		lots = append(lots, b.make(4))
+		lots = append(lots, b.MakeLot(4))
 	}
 	for _, lot := range lots {
-		b.takeUp(lot, 0)
-		b.now = b.now.Add(2 * time.Minute)
+		b.TakeUp(lot, 0)
+		b.Now = b.Now.Add(2 * time.Minute)
 	}
-	b.at(1, "22:00")
+	b.At(1, "22:00")
 	hands := map[uint64]planning.Hands{}
-	for _, h := range b.hands() {
+	for _, h := range b.Days().Hands {
 		if h.Step == 0 {
 			hands[h.LotID] = h
 		}
 	}
-	assert.True(t, hands[lots[2]].End.Before(b.now.Add(time.Hour)), "the running one is in hand now")
+	assert.True(t, hands[lots[2]].End.Before(b.Now.Add(time.Hour)), "the running one is in hand now")
 	for _, lot := range lots[:2] {
 		assert.Equal(t, 9, hands[lot].Start.Hour(), "what was put down waits for the morning")
 	}
@@ -223,14 +223,14 @@ func TestAStepPutDownQueuesIntoOpenHoursAndOnlyTheRunningOneHasThePerson(t *test
 // the plan that stands while it is made.
 func TestOnePlanIsMadeHoweverManyAsk(t *testing.T) {
 	b := newBench(t)
-	b.order("2027-03-12", 6)
-	standing := b.days()
-	b.order("2027-03-12", 3)
-	b.planning.Patience = time.Nanosecond
+	b.OrderFor("2027-03-12", 6)
+	standing := b.Days()
+	b.OrderFor("2027-03-12", 3)
+	b.Planning.Patience = time.Nanosecond
 	var pages sync.WaitGroup
 	answers := make([]planning.Plan, 16)
 	for i := range answers {
-		pages.Go(func() { answers[i] = b.days() })
+		pages.Go(func() { answers[i] = b.Days() })
 	}
 	pages.Wait()
 	for _, p := range answers {
@@ -238,9 +238,9 @@ func TestOnePlanIsMadeHoweverManyAsk(t *testing.T) {
 			assert.Equal(t, standing.PlannedAt, p.PlannedAt)
 		}
 	}
-	b.planning.Patience = 0
-	assert.False(t, b.days().Making)
-	rows, err := b.planning.Ledger(b.ctx)
+	b.Planning.Patience = 0
+	assert.False(t, b.Days().Making)
+	rows, err := b.Desk.Ledger(b.Ctx)
 	require.NoError(t, err)
 	assert.Len(t, rows, 2)
 }
@@ -251,14 +251,7 @@ func TestAnOrderOfThousandsIsPlannedByLots(t *testing.T) {
 	for range 9 {
 		in.Lines = append(in.Lines, in.Lines[0])
 	}
-	o, err := b.planning.TakeOrder(b.ctx, in)
+	o, err := b.Planning.TakeOrder(b.Ctx, in)
 	require.NoError(t, err)
-	assert.NotEqual(t, planning.ReadyComing, b.row(o.ID).Readiness.State, fmt.Sprint(b.row(o.ID).Readiness))
-}
-
-func (b *bench) days() planning.Plan {
-	b.Helper()
-	p, err := b.planning.Days(b.ctx, "", 14)
-	require.NoError(b, err)
-	return p
+	assert.NotEqual(t, planning.ReadyComing, b.Row(o.ID).Readiness.State, fmt.Sprint(b.Row(o.ID).Readiness))
 }

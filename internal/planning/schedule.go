@@ -3,13 +3,11 @@ package planning
 import (
 	"context"
 	"fmt"
-	"regexp"
 	"slices"
 	"strconv"
 	"strings"
 	"time"
 
-	"tidykiln/core/calendar"
 	"tidykiln/core/craft"
 	"tidykiln/core/plan"
 	"tidykiln/internal/batches"
@@ -26,8 +24,9 @@ type Schedule struct {
 	Making    bool
 	// Overfull is what the work under way fills beyond what there is.
 	Overfull []plan.Overfull
-	// unplanned maps jobs by ID to the reason they found no place.
-	unplanned map[string]string
+	// answer is the plan itself, and unplanned why jobs have no place, by their ID.
+	answer    plan.Answer
+	unplanned map[string]plan.Reason
 	// doneAt maps wants to when the job they belong to is done.
 	doneAt map[uint64]*time.Time
 }
@@ -50,15 +49,15 @@ type Job struct {
 	Pressed bool
 	// KeepsRests tells that no rest is cut under its usual length.
 	KeepsRests bool
-	// held says that its lay waits for the pilot piece of its batch.
-	held  bool
-	steps []plan.Step
+	// Held says that its lay waits for the pilot piece of its batch.
+	Held bool
+	// ProductID, Blank and Picture are what it makes.
+	ProductID uint64
+	Blank     craft.Blank
+	Picture   craft.Picture
+	steps     []plan.Step
 	// pilotJob is the job of the pilot piece of a batch that is not made up yet.
 	pilotJob string
-	// productID, blank and picture are those of a lot that is not made up yet.
-	productID uint64
-	blank     craft.Blank
-	picture   craft.Picture
 }
 
 // horizon is how far ahead hours are known to the plan.
@@ -68,23 +67,25 @@ const rackID = "rack"
 
 func personID(id uint64) string { return fmt.Sprintf("p%d", id) }
 
-// makeSchedule plans everything in the snapshot.
-func makeSchedule(ctx context.Context, s Snapshot) (*Schedule, error) {
-	return makeScheduleWith(ctx, s, func(*Schedule) {})
+// makeSchedule plans everything in the snapshot; standing is the plan that
+// stands, nil when there is none.
+func makeSchedule(ctx context.Context, s Snapshot, standing *Schedule) (*Schedule, error) {
+	return makeScheduleWith(ctx, s, standing, func(*Schedule) {})
 }
 
 // makeScheduleWith plans the snapshot with its jobs adjusted.
-func makeScheduleWith(ctx context.Context, s Snapshot, adjust func(*Schedule)) (*Schedule, error) {
+func makeScheduleWith(ctx context.Context, s Snapshot, standing *Schedule, adjust func(*Schedule)) (*Schedule, error) {
 	schedule := &Schedule{Snapshot: s, PlannedAt: s.Now}
 	schedule.Jobs = append(lotJobs(s), demandJobs(s)...)
 	adjust(schedule)
-	answer, err := schedule.solve(ctx)
+	stood := standing.planned()
+	answer, err := schedule.solve(ctx, stood)
 	if err != nil {
 		return nil, err
 	}
 	held := schedule.holdForPilots(answer)
 	if lifted := schedule.liftCeilings(answer); held || lifted {
-		if answer, err = schedule.solve(ctx); err != nil {
+		if answer, err = schedule.solve(ctx, stood); err != nil {
 			return nil, err
 		}
 	}
@@ -92,12 +93,24 @@ func makeScheduleWith(ctx context.Context, s Snapshot, adjust func(*Schedule)) (
 	return schedule, nil
 }
 
-func (s *Schedule) solve(ctx context.Context) (plan.Answer, error) {
-	problem := plan.Problem{Format: plan.ProblemFormat, From: s.from(), Resources: resources(s.Basis.Workshop, s.from())}
+// planned is the plan of a schedule; nil where there is none.
+func (s *Schedule) planned() *plan.Answer {
+	if s == nil {
+		return nil
+	}
+	return &s.answer
+}
+
+// mostPlans bounds the search by count, so that the same studio has the same
+// plan, and a promise the one that taking the order comes to.
+const mostPlans = 8
+
+func (s *Schedule) solve(ctx context.Context, standing *plan.Answer) (plan.Answer, error) {
+	problem := plan.Problem{Format: plan.ProblemFormat, From: s.from(), Iterations: new(mostPlans), Resources: resources(s.Basis.Workshop, s.from())}
 	for _, j := range s.Jobs {
 		problem.Jobs = append(problem.Jobs, plan.Job{ID: j.ID, Due: j.Due, Steps: j.steps})
 	}
-	return plan.Make(ctx, problem)
+	return plan.Solve(ctx, problem, standing)
 }
 
 // from is the first whole minute not yet past.
@@ -163,19 +176,26 @@ func places(s craft.Step) (uses, apart map[string]int) {
 
 func stepID(i int) string { return fmt.Sprintf("s%d", i) }
 
-// stepIndex is the index of a placed step in its recipe.
-func stepIndex(p plan.PlannedStep) int {
-	i, err := strconv.Atoi(strings.TrimPrefix(p.Step, "s"))
-	if err != nil {
-		panic(err) // the plan answers with the ids it was given
+// StepIndex is the index of a placed step in its recipe.
+func StepIndex(p plan.PlannedStep) int {
+	i, known := stepIndexOf(p.Step)
+	if !known {
+		panic("the plan answers with another id than it was given: " + p.Step)
 	}
 	return i
 }
 
-// placed is where a step of the recipe lies; nil when it found no place.
-func (j Job) placed(step int) *plan.PlannedStep {
+// stepIndexOf is the index of a step in its recipe by the plan's id; not known
+// for what is none, such as the step that is done already.
+func stepIndexOf(id string) (i int, known bool) {
+	i, err := strconv.Atoi(strings.TrimPrefix(id, "s"))
+	return i, err == nil
+}
+
+// At is where a step of the recipe lies; nil when it found no place.
+func (j Job) At(step int) *plan.PlannedStep {
 	for i := range j.Placed {
-		if stepIndex(j.Placed[i]) == step {
+		if StepIndex(j.Placed[i]) == step {
 			return &j.Placed[i]
 		}
 	}
@@ -185,7 +205,7 @@ func (j Job) placed(step int) *plan.PlannedStep {
 // restEnds is when the rest after a step is over by the plan: when the next
 // step begins that is not done inside it.
 func (j Job) restEnds(step int) *time.Time {
-	if next := j.placed(j.Recipe.Following(step)); next != nil {
+	if next := j.At(j.Recipe.Following(step)); next != nil {
 		return &next.Start
 	}
 	return nil
@@ -241,7 +261,7 @@ func (s *Schedule) holdForPilots(a plan.Answer) bool {
 			continue
 		}
 		if through := pilot.throughIn(a, proof); through != nil && through.After(s.Now) {
-			j.steps[lay].NotBefore, j.held, held = through, true, true
+			j.steps[lay].NotBefore, j.Held, held = through, true, true
 		}
 	}
 	return held
@@ -271,12 +291,12 @@ func (s *Schedule) pilotOf(j Job) (pilot *Job, proof int) {
 // layStep is the place, in what is planned, of the step that puts the picture
 // on; -1 when that is done, or in hand.
 func (j Job) layStep() int {
-	lay := j.lay()
+	lay := j.Lay()
 	return slices.IndexFunc(j.steps, func(s plan.Step) bool { return s.ID == stepID(lay) && s.StartedAt == nil })
 }
 
-// lay is the index of the recipe's step that puts the picture on; -1 without one.
-func (j Job) lay() int {
+// Lay is the index of the recipe's step that puts the picture on; -1 without one.
+func (j Job) Lay() int {
 	return slices.IndexFunc(j.Recipe.Steps, func(s craft.Step) bool { return slices.ContainsFunc(s.Kinds(), craft.Do.Carries) })
 }
 
@@ -294,9 +314,9 @@ func (j Job) throughIn(a plan.Answer, step int) *time.Time {
 }
 
 func (s *Schedule) take(a plan.Answer) {
-	s.unplanned, s.doneAt, s.Overfull = map[string]string{}, map[uint64]*time.Time{}, a.Overfull
+	s.answer, s.unplanned, s.doneAt, s.Overfull = a, map[string]plan.Reason{}, map[uint64]*time.Time{}, a.Overfull
 	for _, u := range a.Unplanned {
-		s.unplanned[u.Job] = s.inWords(u.Reason)
+		s.unplanned[u.Job] = u.Reason
 	}
 	done := map[string]time.Time{}
 	for _, d := range a.Jobs {
@@ -305,7 +325,6 @@ func (s *Schedule) take(a plan.Answer) {
 	placed := map[string][]plan.PlannedStep{}
 	for _, p := range a.Steps {
 		if p.Step != restedID {
-			p.Because = s.inWords(p.Because) + s.untilInWords(p)
 			placed[p.Job] = append(placed[p.Job], p)
 		}
 	}
@@ -320,51 +339,4 @@ func (s *Schedule) take(a plan.Answer) {
 			s.doneAt[want] = j.Done
 		}
 	}
-}
-
-// ceilingMinutes is how the plan speaks of a ceiling.
-var ceilingMinutes = regexp.MustCompile(`must start within (\d+) min of`)
-
-// inWords puts names in place of the plan's ids.
-func (s *Schedule) inWords(text string) string {
-	for id, name := range s.Names {
-		text = strings.ReplaceAll(text, personID(id)+"'s hours", name+"’s hours")
-		text = strings.ReplaceAll(text, personID(id)+" busy", name+" is busy")
-		text = strings.ReplaceAll(text, "of "+personID(id)+" ", "of "+name+"’s time ")
-	}
-	text = ceilingMinutes.ReplaceAllStringFunc(text, func(m string) string {
-		minutes, _ := strconv.Atoi(ceilingMinutes.FindStringSubmatch(m)[1]) // digits, by the pattern
-		return "must start within " + craft.InHours(minutes) + " of"
-	})
-	if apart, found := strings.CutPrefix(text, "kept apart from "); found {
-		return "an hour and fresh air between spray and heat (" + strings.ReplaceAll(apart, "-", " ") + ")"
-	}
-	for _, fixed := range [][2]string{{"rack full", "the rack is full"}, {"rack overfull", "the rack is overfull"}, {"put down", "it was put down and waits for hands"}, {"opening hours", "working hours begin"}, {"release", "nothing holds it up"}, {plan.HeldBack, "the pilot piece of its batch goes first"}} {
-		if text == fixed[0] {
-			return fixed[1]
-		}
-	}
-	return text
-}
-
-// untilInWords says until when the reason held, as people say it; nothing
-// where the start itself says so.
-func (s *Schedule) untilInWords(p plan.PlannedStep) string {
-	if p.Until.IsZero() || strings.Contains(p.Because, "must start within") {
-		return ""
-	}
-	return " until " + s.momentInWords(p.Until)
-}
-
-// momentInWords is a moment as people say it at this one: the clock alone
-// today, the weekday within a week, else the date.
-func (s Snapshot) momentInWords(t time.Time) string {
-	t, now := t.In(s.location()), s.Now.In(s.location())
-	switch days := calendar.DateOf(t, s.location()); {
-	case days == calendar.DateOf(now, s.location()):
-		return t.Format("15:04")
-	case days < calendar.DateOf(now, s.location()).Add(7):
-		return t.Format("Monday 15:04")
-	}
-	return t.Format("2 January")
 }

@@ -2,11 +2,7 @@ package planning
 
 import (
 	"context"
-	"fmt"
-	"regexp"
 	"slices"
-	"strconv"
-	"strings"
 	"time"
 
 	"tidykiln/core/calendar"
@@ -112,8 +108,8 @@ type Unplanned struct {
 	Reason  string `json:"reason"`
 }
 
-// dayBegins is the minute of the day at which a row of the plan begins.
-const dayBegins = 5 * 60
+// DayBegins is the minute of the day at which a row of the plan begins.
+const DayBegins = 5 * 60
 
 // mostDays is the longest plan that is shown at once.
 const mostDays = 42
@@ -124,7 +120,7 @@ func (a *Area) Days(ctx context.Context, from calendar.Date, days int) (p Plan, 
 	if err != nil {
 		return p, err
 	}
-	today := calendar.DateOf(s.Now.Add(-dayBegins*time.Minute), s.location())
+	today := calendar.DateOf(s.Now.Add(-DayBegins*time.Minute), s.Location())
 	if from == "" {
 		from = today
 	}
@@ -148,8 +144,8 @@ func (a *Area) Days(ctx context.Context, from calendar.Date, days int) (p Plan, 
 		}
 	}
 	for _, j := range s.Jobs {
-		if reason, ok := s.unplanned[j.ID]; ok {
-			u := Unplanned{Product: j.Name, Pieces: j.Pieces, Reason: s.stepsByName(j, reason)}
+		if reason := s.NoPlace(j); reason != "" {
+			u := Unplanned{Product: j.Name, Pieces: j.Pieces, Reason: reason}
 			if j.Lot != nil {
 				u.Batch, u.Lot = j.Batch.Number, j.Lot.Number
 			}
@@ -185,45 +181,9 @@ func (s *Schedule) misfits() (list []Unplanned) {
 	return list
 }
 
-// warnings are what is overfull, in words.
-func (s *Schedule) warnings() []string {
-	words := []string{}
-	for _, o := range s.Overfull {
-		what := fmt.Sprintf("The %s is overfull by %d", strings.ReplaceAll(o.Resource, "-", " "), o.By)
-		if o.Resource == rackID {
-			what = fmt.Sprintf("The rack is overfull: %d more rest on it than its %d places hold", o.By, s.Basis.Workshop.RackPlaces)
-		}
-		until := "with no end planned"
-		if o.Until != nil {
-			until = "until " + s.momentInWords(*o.Until)
-		}
-		words = append(words, fmt.Sprintf("%s, %s. What stands there keeps its places; nothing else is laid on it until then.", what, until))
-	}
-	return words
-}
-
-var stepIDs = regexp.MustCompile(`step s(\d+)`)
-var afterIDs = regexp.MustCompile(`(after|of) s(\d+)`)
-
-// stepsByName puts a recipe's names in place of the plan's step ids.
-func (s *Schedule) stepsByName(j Job, text string) string {
-	name := func(digits string) string {
-		if i, err := strconv.Atoi(digits); err == nil && i < len(j.Recipe.Steps) {
-			return "“" + j.Recipe.Steps[i].Name + "”"
-		}
-		return "the last step"
-	}
-	text = stepIDs.ReplaceAllStringFunc(text, func(m string) string { return name(m[len("step s"):]) })
-	text = afterIDs.ReplaceAllStringFunc(text, func(m string) string {
-		parts := afterIDs.FindStringSubmatch(m)
-		return parts[1] + " " + name(parts[2])
-	})
-	return regexp.MustCompile(`(step |after |of )`+restedID).ReplaceAllString(text, "${1}the last step")
-}
-
 func (s *Schedule) day(date calendar.Date) Day {
-	in := s.location()
-	d := Day{Date: date, Start: date.At(dayBegins, in), End: date.Add(1).At(dayBegins, in), Open: []Stretch{}, Dues: []Due{}}
+	in := s.Location()
+	d := Day{Date: date, Start: date.At(DayBegins, in), End: date.Add(1).At(DayBegins, in), Open: []Stretch{}, Dues: []Due{}}
 	var open [][2]time.Time
 	for _, p := range s.Basis.Workshop.People {
 		open = append(open, p.Times().Open(d.Start, d.End, in)...)
@@ -240,7 +200,7 @@ func (s *Schedule) day(date calendar.Date) Day {
 	}
 	for _, o := range s.Orders {
 		if o.DueOn == date && o.State == orders.Open {
-			d.Dues = append(d.Dues, Due{o.ID, o.Number, o.Customer.Name, piecesOf(o), s.readiness(o)})
+			d.Dues = append(d.Dues, Due{o.ID, o.Number, o.Customer.Name, o.Pieces(), s.Readiness(o)})
 		}
 	}
 	return d
@@ -273,21 +233,21 @@ func (s *Schedule) bars() (hands []Hands, rests []Resting) {
 // after the last of a lot that goes on belongs to its plan.
 func (s *Schedule) doneBars(l batches.Lot) (hands []Hands, rests []Resting) {
 	batch := s.Bench.Batches[l.BatchID]
-	ended := s.endedRuns(l.ID)
+	ended := s.EndedRuns(l.ID)
 	for i, r := range ended {
 		step := batch.Recipe.Steps[r.Step]
 		next := slices.IndexFunc(ended[i+1:], func(after *batches.Run) bool { return batch.Recipe.Steps[after.Step].Inside == "" })
 		hands = append(hands, Hands{LotID: l.ID, Step: r.Step, Name: step.Name, Product: batch.ProductName, Batch: batch.Number, Lot: l.Number,
 			Pieces: r.Pieces, Person: s.Names[r.PersonID], Start: r.StartedAt, End: *r.EndedAt, State: BarDone})
 		if next >= 0 && step.Rest != nil {
-			rests = append(rests, restBar(l.ID, r.Step, batch.ProductName, r.Pieces, step, *r.EndedAt, ended[i+1+next].StartedAt, BarDone))
+			rests = append(rests, RestBar(l.ID, r.Step, batch.ProductName, r.Pieces, step, *r.EndedAt, ended[i+1+next].StartedAt, BarDone))
 		}
 	}
 	return hands, rests
 }
 
-// endedRuns are the runs of a lot that are done, in the order they began.
-func (s Snapshot) endedRuns(lotID uint64) []*batches.Run {
+// EndedRuns are the runs of a lot that are done, in the order they began.
+func (s Snapshot) EndedRuns(lotID uint64) []*batches.Run {
 	return slices.DeleteFunc(s.Bench.RunsOf(lotID), func(r *batches.Run) bool { return r.EndedAt == nil })
 }
 
@@ -302,16 +262,16 @@ func (s *Schedule) plannedBars(j Job) (hands []Hands, rests []Resting) {
 				end = *over
 			}
 			if end.After(*last.EndedAt) {
-				rests = append(rests, restBar(lotID, last.Step, j.Name, j.Pieces, step, *last.EndedAt, end, BarInHand))
+				rests = append(rests, RestBar(lotID, last.Step, j.Name, j.Pieces, step, *last.EndedAt, end, BarInHand))
 			}
 		}
 	}
 	late := j.Done != nil && j.Due != nil && j.Done.After(*j.Due)
 	for _, p := range j.Placed {
-		index := stepIndex(p)
+		index := StepIndex(p)
 		step := j.Recipe.Steps[index]
 		h := Hands{LotID: lotID, Step: index, Name: step.Name, Product: j.Name, Batch: batchNumber, Lot: lotNumber, Pieces: j.Pieces,
-			Person: s.who(p.By), Start: p.Start, End: p.End, State: state, Because: s.stepsByName(j, p.Because), Late: late}
+			Person: s.Who(p.By), Start: p.Start, End: p.End, State: state, Because: s.Because(j, p), Late: late}
 		if index == j.First && j.Lot != nil {
 			if open := s.Bench.OpenRun(j.Lot.ID); open != nil {
 				h.State, h.Person = BarInHand, s.Names[open.PersonID]
@@ -319,22 +279,14 @@ func (s *Schedule) plannedBars(j Job) (hands []Hands, rests []Resting) {
 		}
 		hands = append(hands, h)
 		if over := j.restEnds(index); step.Rest != nil && over != nil {
-			rests = append(rests, restBar(lotID, index, j.Name, j.Pieces, step, p.End, *over, state))
+			rests = append(rests, RestBar(lotID, index, j.Name, j.Pieces, step, p.End, *over, state))
 		}
 	}
 	return hands, rests
 }
 
-func (s *Schedule) who(by string) string {
-	for id, name := range s.Names {
-		if personID(id) == by {
-			return name
-		}
-	}
-	return ""
-}
-
-func restBar(lotID uint64, index int, product string, pieces int, step craft.Step, start, end time.Time, state BarState) Resting {
+// RestBar is the rest after a step in its place.
+func RestBar(lotID uint64, index int, product string, pieces int, step craft.Step, start, end time.Time, state BarState) Resting {
 	r := Resting{LotID: lotID, Step: index, Name: step.Name, Product: product, Pieces: pieces, Kind: step.Rest.Kind, Start: start, End: end, State: state}
 	r.Ready = start.Add(time.Duration(step.Rest.Floor) * time.Minute)
 	r.Best = start.Add(time.Duration(step.Rest.Usual) * time.Minute)

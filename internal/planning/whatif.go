@@ -26,7 +26,7 @@ func (s Snapshot) with(ask Ask, found asked) (Snapshot, orders.Order) {
 			if k < found.shelf[i] {
 				then.ByWant[want] = batches.Piece{ProductID: l.ProductID, State: batches.PieceFinished}
 			} else {
-				then.Wants = append(then.Wants, batches.OpenWant{WantID: want, OrderID: o.ID, DueOn: o.DueOn, ProductID: l.ProductID})
+				then.Wants = append(then.Wants, orders.OpenWant{WantID: want, OrderID: o.ID, DueOn: o.DueOn, ProductID: l.ProductID})
 			}
 			want--
 		}
@@ -74,12 +74,12 @@ func (s Snapshot) edited(id uint64, edits []orders.LineEdit) Snapshot {
 					if w := &o.Lines[k].Wants[n]; w.ID == 0 {
 						unsaved++
 						w.ID = unsaved
-						s.Wants = append(s.Wants, batches.OpenWant{WantID: w.ID, OrderID: o.ID, OrderNumber: o.Number, Customer: o.Customer.Name, DueOn: o.DueOn, Lettering: w.Lettering, ProductID: e.Line.ProductID})
+						s.Wants = append(s.Wants, orders.OpenWant{WantID: w.ID, OrderID: o.ID, OrderNumber: o.Number, Customer: o.Customer.Name, DueOn: o.DueOn, Lettering: w.Lettering, ProductID: e.Line.ProductID})
 					}
 				}
 			}
 		}
-		s.Wants = slices.DeleteFunc(s.Wants, func(w batches.OpenWant) bool {
+		s.Wants = slices.DeleteFunc(s.Wants, func(w orders.OpenWant) bool {
 			return slices.ContainsFunc(e.Removed, func(gone orders.Want) bool { return gone.ID == w.WantID })
 		})
 	}
@@ -95,17 +95,17 @@ func (s *Snapshot) settle() {
 		numbers[o.ID] = o.Number
 	}
 	slices.SortStableFunc(s.Orders, func(a, b orders.Order) int {
-		return cmp.Or(cmp.Compare(orLast(a.DueOn), orLast(b.DueOn)), cmp.Compare(a.Number, b.Number))
+		return cmp.Or(cmp.Compare(OrLast(a.DueOn), OrLast(b.DueOn)), cmp.Compare(a.Number, b.Number))
 	})
-	slices.SortStableFunc(s.Wants, func(a, b batches.OpenWant) int {
-		return cmp.Or(cmp.Compare(orLast(a.DueOn), orLast(b.DueOn)), cmp.Compare(numbers[a.OrderID], numbers[b.OrderID]))
+	slices.SortStableFunc(s.Wants, func(a, b orders.OpenWant) int {
+		return cmp.Or(cmp.Compare(OrLast(a.DueOn), OrLast(b.DueOn)), cmp.Compare(numbers[a.OrderID], numbers[b.OrderID]))
 	})
 	s.indexWants()
 }
 
 // makeScheduleAtFloors plans the snapshot with every rest of one order's jobs the shortest safe one.
-func makeScheduleAtFloors(ctx context.Context, s Snapshot, o orders.Order) (*Schedule, error) {
-	return makeScheduleWith(ctx, s, func(schedule *Schedule) {
+func makeScheduleAtFloors(ctx context.Context, s Snapshot, standing *Schedule, o orders.Order) (*Schedule, error) {
+	return makeScheduleWith(ctx, s, standing, func(schedule *Schedule) {
 		for _, j := range schedule.Jobs {
 			if !schedule.serve(j, o) {
 				continue
@@ -144,13 +144,13 @@ type standing struct {
 // standsAt is where an open order's promise is; known is false for one that is
 // closed, all ready, or not planned yet.
 func (s *Schedule) standsAt(o orders.Order) (at standing, known bool) {
-	switch r := s.readiness(o); r.State {
+	switch r := s.Readiness(o); r.State {
 	case ReadyClosed, ReadyNow, ReadyComing:
 		return at, false
 	case ReadyNot:
 		return standing{Late: true}, true
 	default:
-		at = standing{calendar.DateOf(*r.At, s.location()), r.State == ReadyLate}
+		at = standing{calendar.DateOf(*r.At, s.Location()), r.State == ReadyLate}
 		return at, true
 	}
 }
@@ -158,7 +158,7 @@ func (s *Schedule) standsAt(o orders.Order) (at standing, known bool) {
 // moved compares where a promise was with where it is.
 func moved(o orders.Order, from, to standing) (PromiseMove, bool) {
 	m := PromiseMove{OrderID: o.ID, Number: o.Number, Customer: o.Customer.Name, DueOn: o.DueOn, FromOn: from.On, FromLate: from.Late, ToOn: to.On, ToLate: to.Late,
-		Worse: orLast(to.On) > orLast(from.On) || to.Late && !from.Late}
+		Worse: OrLast(to.On) > OrLast(from.On) || to.Late && !from.Late}
 	return m, from != to
 }
 
@@ -204,12 +204,12 @@ type ShortRest struct {
 	Usual   int    `json:"usual" doc:"minutes"`
 }
 
-// shortRests are the rests of an order's jobs that are cut short, each step once, at its shortest.
-func (s *Schedule) shortRests(o orders.Order) []ShortRest {
+// ShortRestsOf are the rests of an order's jobs that are cut short, each step once, at its shortest.
+func (s *Schedule) ShortRestsOf(o orders.Order) []ShortRest {
 	all := []ShortRest{}
 	for _, j := range s.Jobs {
 		if s.serve(j, o) {
-			all = append(all, s.cutShort(j)...)
+			all = append(all, s.CutShort(j)...)
 		}
 	}
 	slices.SortStableFunc(all, func(a, b ShortRest) int { return cmp.Compare(a.Planned, b.Planned) })
@@ -221,8 +221,8 @@ func (s *Schedule) shortRests(o orders.Order) []ShortRest {
 	})
 }
 
-// cutShort are the rests of one job that the plan cuts under their usual length.
-func (s *Schedule) cutShort(j Job) []ShortRest {
+// CutShort are the rests of one job that the plan cuts under their usual length.
+func (s *Schedule) CutShort(j Job) []ShortRest {
 	short := []ShortRest{}
 	for i := range j.Recipe.Steps {
 		step := j.Recipe.Steps[i]
@@ -230,7 +230,7 @@ func (s *Schedule) cutShort(j Job) []ShortRest {
 		if step.Rest == nil || next == nil {
 			continue
 		}
-		at := j.placed(i)
+		at := j.At(i)
 		var end = s.Now
 		switch {
 		case at != nil:
@@ -246,3 +246,6 @@ func (s *Schedule) cutShort(j Job) []ShortRest {
 	}
 	return short
 }
+
+// OrLast puts no day after every day.
+func OrLast(d calendar.Date) calendar.Date { return cmp.Or(d, "9999-12-31") }

@@ -1,6 +1,8 @@
 package products
 
 import (
+	"context"
+	"encoding/json"
 	"fmt"
 	"maps"
 	"slices"
@@ -11,6 +13,8 @@ import (
 	"tidykiln/core/check"
 	"tidykiln/core/cost"
 	"tidykiln/core/craft"
+	"tidykiln/internal/library"
+	"tidykiln/internal/problem"
 )
 
 // usualBatch is the number of pieces in which costs are compared.
@@ -58,13 +62,13 @@ func (c Costing) Total() decimal.Decimal { return c.Piece().Total }
 
 // work translates a product's recipe into the core's question.
 func (b Basis) work(p Product) cost.Work {
-	w, main := b.Workshop, b.Main()
+	w := b.Workshop
 	work := cost.Work{
 		Currency: w.Currency, LabourPerHour: cost.MoneyOf(w.LabourPerHour), OverheadPerHour: cost.MoneyOf(w.OverheadPerHour),
 		LotSize: p.Bench().LotSize(w.Sitting(), w.RackPlaces),
 	}
-	if main.Target == ForMargin {
-		work.Selling = main.Way().Selling(main.TargetValue)
+	if b.Main.Target == cost.ForMargin {
+		work.Selling = b.Main.Selling(b.Main.Value)
 	}
 	used := map[string]bool{}
 	extent := craft.ExtentOf(p.Blank, p.Picture)
@@ -113,11 +117,10 @@ func (b Basis) Cost(p Product, good int) (c Costing, err error) {
 	if c.Reckoning, err = cost.Reckon(c.Work.Problem(good)); err != nil {
 		return c, fmt.Errorf("costing %s: %w", p.Name, err)
 	}
-	main := b.Main()
-	if c.TargetPrice, err = main.proposal(c.Piece(), p.Price); err != nil {
+	if c.TargetPrice, err = b.Main.Proposal(c.Piece(), p.Price); err != nil {
 		return c, fmt.Errorf("pricing %s: %w", p.Name, err)
 	}
-	if earned := main.Way().Sell(c.Piece(), p.Price).EarnedPerHour; earned != nil {
+	if earned := b.Main.Sell(c.Piece(), p.Price).EarnedPerHour; earned != nil {
 		c.EarnedPerHour = earned.StringFixed(2)
 	}
 	return c, nil
@@ -132,7 +135,7 @@ func (b Basis) Card(p Product, overrides []Override) (Card, error) {
 	method := b.Methods[p.Method]
 	return Card{
 		Product:              p,
-		Describe:             b.describe(p),
+		Describe:             b.Describe(p),
 		Cost:                 costing.Total().StringFixed(2),
 		EarnedPerHour:        costing.EarnedPerHour,
 		HandsMinutes:         costing.Piece().HandsMinutes.StringFixed(1),
@@ -142,8 +145,8 @@ func (b Basis) Card(p Product, overrides []Override) (Card, error) {
 	}, nil
 }
 
-// describe is the method, blank and look in words.
-func (b Basis) describe(p Product) string {
+// Describe is the method, blank and look in words.
+func (b Basis) Describe(p Product) string {
 	return fmt.Sprintf("%s on %s, %s, %s", b.Methods[p.Method].Name, p.Blank.Surface.Words(), p.Blank.Shape.Describe(b.Workshop.Units), p.Look)
 }
 
@@ -176,6 +179,22 @@ func (a *Area) detail(tx *gorm.DB, id uint64) (d Detail, err error) {
 		return d, err
 	}
 	method := b.Methods[p.Method]
-	d.RecipeNumber, d.Mirror, d.Schools = p.Recipe.Number, mirror(method, p.Blank), entryOf(method, 0).Schools
+	d.RecipeNumber, d.Mirror, d.Schools = p.Recipe.Number, mirror(method, p.Blank), library.SchoolsOf(method)
 	return d, nil
+}
+
+// CostProblem writes a product's recipe as the cost problem that the command answers.
+func (a *Area) CostProblem(ctx context.Context, id uint64, pieces int) (text []byte, err error) {
+	err = a.db.Read(ctx, func(tx *gorm.DB) error {
+		p, b, err := a.load(tx, id)
+		if err != nil {
+			return err
+		}
+		if pieces < 1 || pieces > craft.MostPieces {
+			return problem.Invalid("pieces", "from 1 to %d pieces", craft.MostPieces)
+		}
+		text, err = json.MarshalIndent(b.work(p).Problem(pieces), "", " ")
+		return err
+	})
+	return text, err
 }

@@ -57,11 +57,11 @@ type Curve struct {
 // littleSaved is the share of the cost that is not worth a bigger batch.
 const littleSaved = 0.03
 
-// longestCurve is the biggest batch a curve is drawn to.
-const longestCurve = 48
+// LongestCurve is the biggest batch a curve is drawn to.
+const LongestCurve = 48
 
-// curve is the cost of a piece in batches of up to so many.
-func (b Basis) curve(w cost.Work, upTo int) (c Curve, err error) {
+// Curve is the cost of a piece in batches of up to so many.
+func (b Basis) Curve(w cost.Work, upTo int) (c Curve, err error) {
 	points, err := w.Curve(upTo)
 	if err != nil {
 		return c, err
@@ -87,8 +87,8 @@ func (b Basis) begun(begun cost.Begin) string {
 	return fmt.Sprintf("%s %d of %s", m.Unit, begun.Count, m.Name)
 }
 
-// lines splits the cost of a piece by step and by what it is for.
-func (b Basis) lines(p Product, c Costing) (lines []CostLine) {
+// Lines splits the cost of a piece by step and by what it is for.
+func (b Basis) Lines(p Product, c Costing) (lines []CostLine) {
 	steps := p.Recipe.Document.Steps
 	extent := craft.ExtentOf(p.Blank, p.Picture)
 	spent := make([]decimal.Decimal, len(steps))

@@ -11,7 +11,9 @@ import (
 
 	"tidykiln/core/check"
 	"tidykiln/core/craft"
+	"tidykiln/internal/database"
 	"tidykiln/internal/problem"
+	"tidykiln/internal/wire"
 	"tidykiln/internal/workshop"
 )
 
@@ -38,12 +40,11 @@ type Override struct {
 	WithdrawnAt *time.Time `json:"withdrawnAt,omitempty"`
 }
 
-// NewOverride overrules a stop.
+// NewOverride overrules a stop; who does so is whoever presses.
 type NewOverride struct {
-	Rule     string `json:"rule" minLength:"1" maxLength:"40"`
-	StepID   string `json:"stepId" maxLength:"60"`
-	Reason   string `json:"reason" minLength:"1" maxLength:"400"`
-	PersonID uint64 `json:"personId"`
+	Rule   string `json:"rule" minLength:"1" maxLength:"40"`
+	StepID string `json:"stepId" maxLength:"60"`
+	Reason string `json:"reason" minLength:"1" maxLength:"400"`
 }
 
 // Findings looks for what is about to go wrong with a product.
@@ -123,37 +124,37 @@ func (a *Area) Overrule(ctx context.Context, id uint64, in NewOverride) (d Detai
 	if in.Reason == "" {
 		return d, problem.Invalid("reason", "say why this stop does not hold here")
 	}
-	err = a.db.Answer(ctx, &d, func(tx *gorm.DB) error {
+	return database.Answer(ctx, a.db, database.Products, func(tx *gorm.DB) (d Detail, err error) {
 		p, basis, err := a.load(tx, id)
 		if err != nil {
-			return err
+			return d, err
 		}
-		if !slices.ContainsFunc(basis.Workshop.People, func(w workshop.Person) bool { return w.ID == in.PersonID }) {
-			return problem.Invalid("personId", "say who overrules it")
+		by := wire.Acts(ctx).PersonID
+		if !slices.ContainsFunc(basis.Workshop.People, func(w workshop.Person) bool { return w.ID == by }) {
+			return d, problem.Invalid("reason", "say at the top of the page who is here: it is kept with the reason")
 		}
 		overrides, err := OverridesInForce(tx, id)
 		if err != nil {
-			return err
+			return d, err
 		}
 		stop := func(f Finding) bool {
 			return f.Rule == in.Rule && f.StepID == in.StepID && f.Level == check.Stop && f.Override == nil
 		}
 		if !slices.ContainsFunc(basis.Findings(p, overrides), stop) {
-			return problem.Conflict(problem.Moved, "This stop is not there any more, or is overruled already.")
+			return d, problem.Conflict(problem.Moved, "This stop is not there any more, or is overruled already.")
 		}
-		o := Override{ProductID: id, Rule: in.Rule, StepID: in.StepID, Reason: in.Reason, PersonID: in.PersonID, MadeAt: a.now()}
+		o := Override{ProductID: id, Rule: in.Rule, StepID: in.StepID, Reason: in.Reason, PersonID: by, MadeAt: a.now()}
 		if err := tx.Create(&o).Error; err != nil {
-			return fmt.Errorf("overruling a stop: %w", err)
+			return d, fmt.Errorf("overruling a stop: %w", err)
 		}
 		d, err = a.detail(tx, id)
-		return err
+		return d, err
 	})
-	return d, err
 }
 
 // Withdraw lets a stop hold again.
 func (a *Area) Withdraw(ctx context.Context, overrideID uint64) error {
-	return a.db.Write(ctx, func(tx *gorm.DB) error {
+	return a.db.Write(ctx, database.Products, func(tx *gorm.DB) error {
 		var o Override
 		if err := tx.First(&o, overrideID).Error; err != nil {
 			return problem.OrNotFound(err, "override")

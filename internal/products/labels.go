@@ -7,6 +7,7 @@ import (
 	"gorm.io/gorm"
 
 	"tidykiln/core/craft"
+	"tidykiln/internal/database"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/stores"
 )
@@ -104,7 +105,7 @@ func (a *Area) Labelled(ctx context.Context, id uint64) (l Labelled, err error) 
 func (a *Area) OtherThanLabel(ctx context.Context, materialID uint64) (list []LabelledRecipe, err error) {
 	list = []LabelledRecipe{}
 	err = a.db.Read(ctx, func(tx *gorm.DB) error {
-		b, err := LoadBasis(tx, a.now())
+		b, err := a.Basis(tx, a.now())
 		if err != nil {
 			return err
 		}
@@ -132,8 +133,8 @@ func (a *Area) OtherThanLabel(ctx context.Context, materialID uint64) (list []La
 // FollowLabels saves recipes as the labels of their materials say, each as a
 // new version, all of them or none; one that is so already stays. Batches under way keep theirs.
 func (a *Area) FollowLabels(ctx context.Context, in LabelFollowing) error {
-	return a.db.Write(ctx, func(tx *gorm.DB) error {
-		b, err := LoadBasis(tx, a.now())
+	return a.db.Write(ctx, database.Products, func(tx *gorm.DB) error {
+		b, err := a.Basis(tx, a.now())
 		if err != nil {
 			return err
 		}

@@ -3,21 +3,19 @@ package products_test
 import (
 	"context"
 	"testing"
-	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"tidykiln/internal/database/dbtest"
+	"tidykiln/internal/house/housetest"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/products"
 	"tidykiln/internal/stores"
 )
 
 func TestWhatALabelSaysIsUsedWhereverTheMaterialIs(t *testing.T) {
-	db, ctx := dbtest.New(t), context.Background()
-	clock := func() time.Time { return someday }
-	a, s := products.New(db, clock), stores.New(db, clock)
+	studio, ctx := housetest.New(t), context.Background()
+	a, s := studio.Products, studio.Stores
 	before, err := a.Make(ctx, swan)
 	require.NoError(t, err)
 	held, err := a.Labelled(ctx, before.ID)
@@ -33,9 +31,7 @@ func TestWhatALabelSaysIsUsedWhereverTheMaterialIs(t *testing.T) {
 	require.NoError(t, err)
 	assert.True(t, m.LabelRead)
 	_, err = s.ReadLabel(ctx, gel.ID, stores.LabelChange{LabelForm: said, Version: gel.Version})
-	var refused *problem.Problem
-	require.ErrorAs(t, err, &refused)
-	assert.Equal(t, problem.Stale, refused.Type)
+	assert.Equal(t, problem.Stale, housetest.Refused(t, err).Type)
 
 	film := m.MaterialForm
 	film.FilmMm = new(0.6)
@@ -65,9 +61,8 @@ func TestWhatALabelSaysIsUsedWhereverTheMaterialIs(t *testing.T) {
 }
 
 func TestAFilmSetFromWhatABatchReallyTookStaysWhateverTheOwnerLaysElsewhere(t *testing.T) {
-	db, ctx := dbtest.New(t), context.Background()
-	clock := func() time.Time { return someday }
-	a, s := products.New(db, clock), stores.New(db, clock)
+	studio, ctx := housetest.New(t), context.Background()
+	a, s := studio.Products, studio.Stores
 	d, err := a.Make(ctx, swan)
 	require.NoError(t, err)
 	form := d.Draft.RecipeForm

@@ -1,5 +1,5 @@
-// Package products holds what the studio makes: methods, blanks, recipes and
-// prices, what a piece of each costs, and what is about to go wrong with it.
+// Package products holds what the studio makes: blanks, pictures, recipes, what
+// a piece of each costs, and what is about to go wrong with it.
 package products
 
 import (
@@ -10,8 +10,10 @@ import (
 	"github.com/shopspring/decimal"
 	"gorm.io/gorm"
 
+	"tidykiln/core/cost"
 	"tidykiln/core/craft"
 	"tidykiln/internal/database"
+	"tidykiln/internal/library"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/stores"
 	"tidykiln/internal/workshop"
@@ -78,17 +80,23 @@ type FactsChange struct {
 
 // Area answers for products.
 type Area struct {
-	db  *database.DB
-	now func() time.Time
+	db      *database.DB
+	now     func() time.Time
+	library *library.Area
+	// mainTerms reads the way of selling at which the products' own prices are asked.
+	mainTerms func(tx *gorm.DB) (cost.Terms, error)
 }
 
-// New makes the area on its database and clock.
-func New(db *database.DB, now func() time.Time) *Area { return &Area{db, now} }
+// New makes the area on its database and clock; mainTerms reads the way of
+// selling at which the products' own prices are asked.
+func New(db *database.DB, now func() time.Time, library *library.Area, mainTerms func(tx *gorm.DB) (cost.Terms, error)) *Area {
+	return &Area{db, now, library, mainTerms}
+}
 
 // Gallery lists the products with what each costs, in twelves.
 func (a *Area) Gallery(ctx context.Context) (cards []Card, err error) {
 	err = a.db.Read(ctx, func(tx *gorm.DB) error {
-		basis, err := LoadBasis(tx, a.now())
+		basis, err := a.Basis(tx, a.now())
 		if err != nil {
 			return err
 		}
@@ -124,22 +132,21 @@ func (a *Area) Get(ctx context.Context, id uint64) (d Detail, err error) {
 
 // Make adds a product with the recipe its method proposes for the blank.
 func (a *Area) Make(ctx context.Context, in NewProduct) (d Detail, err error) {
-	err = a.db.Answer(ctx, &d, func(tx *gorm.DB) error {
+	return database.Answer(ctx, a.db, database.Products, func(tx *gorm.DB) (d Detail, err error) {
 		p, err := a.propose(tx, in)
 		if err != nil {
-			return err
+			return d, err
 		}
 		if err := create(tx, &p); err != nil {
-			return err
+			return d, err
 		}
 		d, err = a.detail(tx, p.ID)
-		return err
+		return d, err
 	})
-	return d, err
 }
 
 func (a *Area) propose(tx *gorm.DB, in NewProduct) (p Product, err error) {
-	basis, err := LoadBasis(tx, a.now())
+	basis, err := a.Basis(tx, a.now())
 	if err != nil {
 		return p, err
 	}
@@ -216,22 +223,38 @@ func (a *Area) ChangeFacts(ctx context.Context, id uint64, c FactsChange) (d Det
 
 // change is an edit of the product as it was read at a version.
 func (a *Area) change(ctx context.Context, id uint64, version int, edit func(Product, Basis) (map[string]any, error)) (d Detail, err error) {
-	err = a.db.Answer(ctx, &d, func(tx *gorm.DB) error {
+	return database.Answer(ctx, a.db, database.Products, func(tx *gorm.DB) (d Detail, err error) {
 		p, basis, err := a.load(tx, id)
 		if err != nil {
-			return err
+			return d, err
 		}
 		columns, err := edit(p, basis)
 		if err != nil {
-			return err
+			return d, err
 		}
 		if err := update(tx, p, version, columns); err != nil {
-			return err
+			return d, err
 		}
 		d, err = a.detail(tx, id)
-		return err
+		return d, err
 	})
-	return d, err
+}
+
+// Reprice moves a product on for a price that is set for it somewhere: the main
+// one, or, where that is nil, another that is kept elsewhere.
+func (a *Area) Reprice(tx *gorm.DB, id uint64, version int, main *decimal.Decimal) (d Detail, err error) {
+	p, err := Load(tx, id)
+	if err != nil {
+		return d, err
+	}
+	columns := map[string]any{}
+	if main != nil {
+		columns["price"] = *main
+	}
+	if err := update(tx, p, version, columns); err != nil {
+		return d, err
+	}
+	return a.detail(tx, id)
 }
 
 // load reads a product that is made, and what its costing and findings rest on.
@@ -239,7 +262,7 @@ func (a *Area) load(tx *gorm.DB, id uint64) (p Product, b Basis, err error) {
 	if p, err = Load(tx, id); err != nil {
 		return p, b, err
 	}
-	b, err = LoadBasis(tx, a.now())
+	b, err = a.Basis(tx, a.now())
 	return p, b, err
 }
 
@@ -248,16 +271,13 @@ type Basis struct {
 	Workshop  workshop.Workshop
 	Room      workshop.Room
 	Materials stores.Materials
-	Methods   Methods
-	// Outlets are the ways of selling, the main one first; there is always one.
-	Outlets []Outlet
+	Methods   library.Methods
+	// Main is the way of selling at which the products' own prices are asked.
+	Main cost.Terms
 }
 
-// Main is the way of selling at which the products' own prices are asked.
-func (b Basis) Main() Outlet { return b.Outlets[0] }
-
-// LoadBasis reads it as of a moment.
-func LoadBasis(tx *gorm.DB, now time.Time) (b Basis, err error) {
+// Basis reads it as of a moment.
+func (a *Area) Basis(tx *gorm.DB, now time.Time) (b Basis, err error) {
 	if b.Workshop, err = workshop.Load(tx); err != nil {
 		return b, err
 	}
@@ -267,9 +287,9 @@ func LoadBasis(tx *gorm.DB, now time.Time) (b Basis, err error) {
 	if b.Materials, err = stores.LoadMaterials(tx); err != nil {
 		return b, err
 	}
-	if b.Outlets, err = LoadOutlets(tx); err != nil {
+	if b.Main, err = a.mainTerms(tx); err != nil {
 		return b, err
 	}
-	b.Methods, err = LoadMethods(tx)
+	b.Methods, err = library.Load(tx)
 	return b, err
 }

@@ -3,20 +3,17 @@ package products_test
 import (
 	"context"
 	"testing"
-	"time"
 
 	"github.com/shopspring/decimal"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"tidykiln/internal/database/dbtest"
+	"tidykiln/internal/house/housetest"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/products"
 )
 
-func area(t *testing.T) *products.Area {
-	return products.New(dbtest.New(t), func() time.Time { return time.Date(2027, 3, 1, 9, 0, 0, 0, time.UTC) })
-}
+func area(t *testing.T) *products.Area { return housetest.New(t).Products }
 
 var swan = products.NewProduct{Name: "Swan ornament", Method: "gel-lift", Look: "crisp", Lettered: true,
 	Blank: products.BlankForm{Surface: "wood-bare", Tone: "light", Shape: "disc", Width: "3 1/2 in", Thickness: "10", Hangs: true}}

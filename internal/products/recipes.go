@@ -10,6 +10,7 @@ import (
 	"gorm.io/gorm"
 
 	"tidykiln/core/craft"
+	"tidykiln/internal/database"
 	"tidykiln/internal/problem"
 )
 
@@ -106,23 +107,21 @@ func (a *Area) ChangeRecipe(ctx context.Context, id uint64, c RecipeChange) (d D
 
 // RestoreRecipe makes an older version the current one, as a new version.
 func (a *Area) RestoreRecipe(ctx context.Context, id uint64, number, version int) (d Detail, err error) {
-	err = a.db.Answer(ctx, &d, func(tx *gorm.DB) error {
+	return database.Answer(ctx, a.db, database.Products, func(tx *gorm.DB) (d Detail, err error) {
 		old, err := loadVersion(tx, id, number)
 		if err != nil {
-			return err
+			return d, err
 		}
 		d, err = a.saveRecipe(tx, id, version, func(Product, Basis) (craft.Recipe, error) { return old.Document, nil })
-		return err
+		return d, err
 	})
-	return d, err
 }
 
 func (a *Area) changeRecipe(ctx context.Context, id uint64, version int, to func(Product, Basis) (craft.Recipe, error)) (d Detail, err error) {
-	err = a.db.Answer(ctx, &d, func(tx *gorm.DB) error {
+	return database.Answer(ctx, a.db, database.Products, func(tx *gorm.DB) (d Detail, err error) {
 		d, err = a.saveRecipe(tx, id, version, to)
-		return err
+		return d, err
 	})
-	return d, err
 }
 
 func (a *Area) saveRecipe(tx *gorm.DB, id uint64, version int, to func(Product, Basis) (craft.Recipe, error)) (d Detail, err error) {
@@ -213,7 +212,7 @@ func (b Basis) draftOf(p Product, overrides []Override) (d Draft, err error) {
 	if err != nil {
 		return d, err
 	}
-	d = Draft{RecipeForm: RecipeForm{r.Look, r.Sheen, maps.Clone(r.Choices), r.Steps}, Findings: b.Findings(p, overrides), Lines: b.lines(p, costing),
+	d = Draft{RecipeForm: RecipeForm{r.Look, r.Sheen, maps.Clone(r.Choices), r.Steps}, Findings: b.Findings(p, overrides), Lines: b.Lines(p, costing),
 		Cost: costing.Total().StringFixed(2), TargetPrice: costing.TargetPrice.StringFixed(2), EarnedPerHour: costing.EarnedPerHour,
 		LayToHandOverMinutes: r.LayToHandOver(usualBatch), HandInHand: []string{}, StepCautions: [][]string{}, StepOutcomes: [][]craft.Outcome{}}
 	for _, s := range r.Steps {
@@ -225,7 +224,7 @@ func (b Basis) draftOf(p Product, overrides []Override) (d Draft, err error) {
 			d.HandInHand = append(d.HandInHand, s.Name)
 		}
 	}
-	d.Curve, err = b.curve(costing.Work, longestCurve)
+	d.Curve, err = b.Curve(costing.Work, LongestCurve)
 	return d, err
 }
 

@@ -5,42 +5,23 @@ import (
 	"slices"
 	"strings"
 	"testing"
-	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"tidykiln/core/calendar"
 	"tidykiln/core/check"
 	"tidykiln/core/craft"
-	"tidykiln/internal/database/dbtest"
+	"tidykiln/internal/house/housetest"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/products"
-	"tidykiln/internal/standin"
-	"tidykiln/internal/workshop"
+	"tidykiln/internal/wire"
 )
-
-var someday = time.Date(2027, 3, 1, 9, 0, 0, 0, time.UTC)
 
 // shop is the area with one person in the workshop.
 func shop(t *testing.T) (*products.Area, uint64) {
-	db := dbtest.New(t)
-	clock := func() time.Time { return someday }
-	w := workshop.New(db, clock, &standin.Hygrometer{})
-	now, err := w.Get(context.Background())
-	require.NoError(t, err)
-	now.People = []workshop.Person{{Name: "Maren", Hours: []calendar.Hours{}, DaysOff: []calendar.DaysOff{}}}
-	saved, err := w.Save(context.Background(), now)
-	require.NoError(t, err)
-	return products.New(db, clock), saved.People[0].ID
-}
-
-func fieldOf(t *testing.T, err error) string {
-	t.Helper()
-	var p *problem.Problem
-	require.ErrorAs(t, err, &p)
-	require.Len(t, p.Errors, 1)
-	return p.Errors[0].Location
+	s := housetest.New(t)
+	s.Hire(9, 15)
+	return s.Products, s.Person
 }
 
 func TestARecipeIsSavedAsANewVersionAndAnOldOneComesBack(t *testing.T) {
@@ -93,9 +74,9 @@ func TestABadRecipeNamesItsFieldAndSavesNothing(t *testing.T) {
 		form.Steps = slices.Clone(form.Steps)
 		spoil(&form)
 		_, err := a.ChangeRecipe(ctx, d.ID, products.RecipeChange{RecipeForm: form, Version: d.Version})
-		assert.Equal(t, field, fieldOf(t, err))
+		assert.Equal(t, field, housetest.AtFault(t, err))
 		_, err = a.TryRecipe(ctx, d.ID, form)
-		assert.Equal(t, field, fieldOf(t, err))
+		assert.Equal(t, field, housetest.AtFault(t, err))
 	}
 	again, err := a.Get(ctx, d.ID)
 	require.NoError(t, err)
@@ -134,12 +115,12 @@ func TestOtherChoicesProposeAnotherRecipe(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, 480, draft.Steps[4].Rest.Usual)
 	_, err = a.Repropose(ctx, d.ID, products.Reproposal{Look: "crisp", Choices: map[string]string{"rest": "never"}})
-	assert.Equal(t, "body.choices.rest", fieldOf(t, err))
+	assert.Equal(t, "choices.rest", housetest.AtFault(t, err))
 }
 
 func TestAStopIsOverruledWithAReasonAndHoldsAgainWhenWithdrawn(t *testing.T) {
 	a, person := shop(t)
-	ctx := context.Background()
+	ctx := wire.Acting(context.Background(), wire.Actor{PersonID: person})
 	wrong := false
 	in := swan
 	in.Picture.Mirrored = &wrong
@@ -149,15 +130,13 @@ func TestAStopIsOverruledWithAReasonAndHoldsAgainWhenWithdrawn(t *testing.T) {
 	assert.Equal(t, []string{"mirror-missing"}, ofTheCheck(d.Draft.Findings))
 	assert.Equal(t, "mirrored", d.Mirror)
 
-	stop := products.NewOverride{Rule: "mirror-missing", Reason: "read in a mirror", PersonID: person}
+	stop := products.NewOverride{Rule: "mirror-missing", Reason: "read in a mirror"}
 	blank := stop
 	blank.Reason = "  "
 	_, err = a.Overrule(ctx, d.ID, blank)
-	assert.Equal(t, "body.reason", fieldOf(t, err))
-	nobody := stop
-	nobody.PersonID = 99
-	_, err = a.Overrule(ctx, d.ID, nobody)
-	assert.Equal(t, "body.personId", fieldOf(t, err))
+	assert.Equal(t, "reason", housetest.AtFault(t, err))
+	_, err = a.Overrule(wire.Acting(ctx, wire.Actor{PersonID: 99}), d.ID, stop)
+	assert.Equal(t, "reason", housetest.AtFault(t, err), "nobody is here to overrule it")
 	d, err = a.Overrule(ctx, d.ID, stop)
 	require.NoError(t, err)
 	assert.Equal(t, check.Tip, d.Worst, "what nobody has said is left")
@@ -187,7 +166,7 @@ func TestFactsAreChangedAndCheckedAnew(t *testing.T) {
 	assert.Equal(t, []string{"picture-too-big", "paper-heavy"}, ofTheCheck(d.Draft.Findings), "the recipe brings a light base")
 	dark.Width = "no"
 	_, err = a.ChangeFacts(ctx, d.ID, products.FactsChange{Blank: dark, Version: d.Version})
-	assert.Equal(t, "body.blank.width", fieldOf(t, err))
+	assert.Equal(t, "blank.width", housetest.AtFault(t, err))
 }
 
 func TestTheGuideOffersAndMakesAChange(t *testing.T) {
@@ -209,72 +188,6 @@ func TestTheGuideOffersAndMakesAChange(t *testing.T) {
 	assert.ErrorContains(t, err, "nothing to change")
 	_, err = a.TakeOffer(ctx, d.ID, "hiccups", changed.Version)
 	assert.ErrorContains(t, err, "no such trouble")
-}
-
-func TestMethodsAreCopiedBroughtInAndTakenOutAsTheyWere(t *testing.T) {
-	a, _ := shop(t)
-	ctx := context.Background()
-	copied, err := a.CopyMethod(ctx, "gel-lift", products.MethodName{Name: "My slow gel"})
-	require.NoError(t, err)
-	assert.Equal(t, "my-slow-gel", copied.Key)
-	assert.Equal(t, "gel-lift", copied.Family)
-	_, err = a.CopyMethod(ctx, "gel-lift", products.MethodName{Name: "My slow gel"})
-	assert.Equal(t, "body.name", fieldOf(t, err))
-	_, err = a.CopyMethod(ctx, "gel-lift", products.MethodName{Name: "Gel-lift"})
-	assert.Equal(t, "body.name", fieldOf(t, err), "built-in methods stay")
-	_, err = a.CopyMethod(ctx, "gel-lift", products.MethodName{Name: "ЖЖ"})
-	assert.Equal(t, "body.name", fieldOf(t, err))
-
-	text, err := a.ExportMethod(ctx, "my-slow-gel")
-	require.NoError(t, err)
-	compact := strings.ReplaceAll(string(text), "\n", " ")
-	_, err = a.ImportMethod(ctx, products.MethodFile{Text: compact})
-	require.NoError(t, err)
-	back, err := a.ExportMethod(ctx, "my-slow-gel")
-	require.NoError(t, err)
-	assert.Equal(t, compact, string(back), "taking it out gives the same file")
-
-	library, err := a.Library(ctx)
-	require.NoError(t, err)
-	require.Len(t, library, 16)
-	assert.False(t, library[15].BuiltIn)
-
-	in := swan
-	in.Method = "my-slow-gel"
-	d, err := a.Make(ctx, in)
-	require.NoError(t, err)
-	assert.Contains(t, d.Describe, "My slow gel")
-	assert.ErrorContains(t, a.ArchiveMethod(ctx, "my-slow-gel"), "it stays")
-	assert.ErrorContains(t, a.ArchiveMethod(ctx, "gel-lift"), "Built-in")
-
-	own, err := a.MethodFromRecipe(ctx, d.ID, products.MethodName{Name: "As we do it"})
-	require.NoError(t, err)
-	assert.Equal(t, "blank", own.Steps[0].Uses[0].Material)
-	require.NoError(t, a.ArchiveMethod(ctx, "as-we-do-it"))
-	_, err = a.ExportMethod(ctx, "as-we-do-it")
-	assert.ErrorContains(t, err, "no such method")
-}
-
-func TestAMethodFileThatIsWrongNamesTheFieldAndIsNotKept(t *testing.T) {
-	a, _ := shop(t)
-	ctx := context.Background()
-	file, err := a.ExportMethod(ctx, "glue-lift")
-	require.NoError(t, err)
-	text := strings.Replace(string(file), `"key": "glue-lift"`, `"key": "our-glue"`, 1)
-	for field, spoilt := range map[string]string{
-		"body.text.key":                 strings.Replace(text, "our-glue", "glue-lift", 1),
-		"body.text.colour":              strings.Replace(text, `"name"`, `"colour": "red", "name"`, 1),
-		"body.text.steps[0].yield":      strings.Replace(text, `"yield": 1,`, `"yield": 7,`, 1),
-		"body.text.steps[1].rest.usual": strings.Replace(text, `"usual": 60`, `"usual": 6`, 1),
-		"body.text.family":              strings.Replace(text, `"family": "glue-lift"`, `"family": "knitting"`, 1),
-		"body.text":                     "not a file",
-	} {
-		_, err := a.ImportMethod(ctx, products.MethodFile{Text: spoilt})
-		assert.Equal(t, field, fieldOf(t, err))
-	}
-	library, err := a.Library(ctx)
-	require.NoError(t, err)
-	assert.Len(t, library, 15)
 }
 
 func TestAPictureLargerThanTheSmallestOfItsBlanksIsSaid(t *testing.T) {

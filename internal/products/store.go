@@ -6,7 +6,9 @@ import (
 
 	"gorm.io/gorm"
 
+	"tidykiln/internal/database"
 	"tidykiln/internal/problem"
+	"tidykiln/internal/wire"
 )
 
 // LoadAll reads the products that are made, each with its current recipe.
@@ -127,4 +129,41 @@ func versions(tx *gorm.DB, productID uint64) (list []Version, err error) {
 func loadVersion(tx *gorm.DB, productID uint64, number int) (r Recipe, err error) {
 	err = tx.Where("product_id = ? AND number = ?", productID, number).First(&r).Error
 	return r, problem.OrNotFound(err, "version of this recipe")
+}
+
+// CountByMethod counts, by method, the products made with it.
+func CountByMethod(tx *gorm.DB) (map[string]int, error) {
+	var rows []struct {
+		Method string
+		Count  int
+	}
+	if err := tx.Model(&Product{}).Select("method, COUNT(*) AS count").Where("archived_at IS NULL").Group("method").Scan(&rows).Error; err != nil {
+		return nil, fmt.Errorf("counting products: %w", err)
+	}
+	used := map[string]int{}
+	for _, r := range rows {
+		used[r.Method] = r.Count
+	}
+	return used, nil
+}
+
+// VersionOf is the version a product is at; 0 when there is none.
+func VersionOf(tx *gorm.DB, id uint64) (version int, err error) {
+	if err := tx.Model(&Product{}).Where("id = ?", id).Pluck("version", &version).Error; err != nil {
+		return 0, fmt.Errorf("reading the product: %w", err)
+	}
+	return version, nil
+}
+
+// Made is a query for all products that are made.
+func Made(tx *gorm.DB) *gorm.DB { return tx.Model(&Product{}).Select("1").Where("archived_at IS NULL") }
+
+// Find looks for a text in the products' names.
+func Find(tx *gorm.DB, text string, most int) (found []wire.Found, err error) {
+	err = tx.Model(&Product{}).Select("'product' AS kind, id, name AS title, method AS detail").
+		Where("archived_at IS NULL AND name LIKE ?", database.Containing(text)).Order("name").Limit(most).Scan(&found).Error
+	if err != nil {
+		return nil, fmt.Errorf("finding products: %w", err)
+	}
+	return found, nil
 }

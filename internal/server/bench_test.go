@@ -7,13 +7,15 @@ import (
 	"net/http/httptest"
 	"strings"
 	"testing"
-	"time"
 
 	"github.com/stretchr/testify/require"
 	"gorm.io/gorm"
 
+	"tidykiln/internal/database"
 	"tidykiln/internal/demo/demotest"
+	"tidykiln/internal/house"
 	"tidykiln/internal/server"
+	"tidykiln/internal/standin"
 )
 
 // BenchmarkAChangeIsTold times from the beginning of a change on one device
@@ -23,7 +25,7 @@ func BenchmarkAChangeIsTold(b *testing.B) {
 	var handler http.Handler
 	s := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) { handler.ServeHTTP(w, r) }))
 	defer s.Close()
-	handler = server.Handler(server.Options{DB: db, Now: func() time.Time { return now }, Pages: built, Address: s.Listener.Addr().String()})
+	handler = server.Handler(server.Options{DB: db, Now: clock, House: house.New(db, clock, &standin.Hygrometer{}), Pages: built, Address: s.Listener.Addr().String()})
 	answer, err := http.Get(s.URL + "/api/changes")
 	require.NoError(b, err)
 	defer answer.Body.Close()
@@ -62,7 +64,7 @@ func BenchmarkAnswers(b *testing.B) {
 		b.Run(op.ID+"/after-a-change", func(b *testing.B) {
 			for range b.N {
 				b.StopTimer()
-				require.NoError(b, db.Write(context.Background(), func(*gorm.DB) error { return nil }))
+				require.NoError(b, db.Write(context.Background(), database.Everything, func(*gorm.DB) error { return nil }))
 				b.StartTimer()
 				ask(s.h, "GET", address, "")
 			}

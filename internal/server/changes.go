@@ -3,6 +3,7 @@ package server
 import (
 	"cmp"
 	"context"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"net/http"
@@ -29,21 +30,32 @@ const beat = 10 * time.Second
 // listens is how long a page may take to read what it is told.
 const listens = 20 * time.Second
 
-// Revision is where the studio stands: it moves on with every write.
+// Revision is where the studio stands: the number moves on with every write,
+// and Touched are the topics that were written since the one that was asked from.
 type Revision struct {
-	Revision uint64 `json:"revision"`
+	Revision uint64   `json:"revision"`
+	Touched  []string `json:"touched" nullable:"false" doc:"of orders, batches, stores, products, workshop, room and promises"`
+}
+
+func since(seen uint64, at database.Standing) Revision {
+	return Revision{at.Number, at.Since(seen).Names()}
+}
+
+// sinceAsk is a request for what was written since a revision.
+type sinceAsk struct {
+	Since uint64 `query:"since" doc:"the revision that was seen last; all topics when left out"`
 }
 
 // mountRevision adds the answer that pages ask for again and again where the stream fails.
 func mountRevision(api huma.API, db *database.DB) {
-	huma.Register(api, huma.Operation{OperationID: "get-revision", Method: http.MethodGet, Path: "/api/revision", Summary: "A number that moves on with every change"},
-		func(ctx context.Context, _ *struct{}) (*wire.Body[Revision], error) {
-			number, err := db.RevisionNow(ctx)
-			return &wire.Body[Revision]{Body: Revision{number}}, err
+	wire.Get(api, "get-revision", "/api/revision", "A number that moves on with every change, and what was changed", wire.AtTheBench, database.Everything,
+		func(ctx context.Context, in *sinceAsk) (Revision, error) {
+			at, err := db.Stands(ctx)
+			return since(in.Since, at), err
 		})
 }
 
-// changes streams the revision, as it is and then whenever it moves on. A page
+// changes streams the revision and what was touched, as it is and then whenever it moves on. A page
 // that was cut off says which it saw last, as Last-Event-ID or since, and is
 // told at once when it has missed something.
 func changes(db *database.DB, stopping <-chan struct{}) gin.HandlerFunc {
@@ -54,7 +66,7 @@ func changes(db *database.DB, stopping <-chan struct{}) gin.HandlerFunc {
 			return
 		}
 		changed := db.Changed()
-		number, err := db.RevisionNow(c.Request.Context())
+		at, err := db.Stands(c.Request.Context())
 		if err != nil {
 			fail(c, err)
 			return
@@ -62,8 +74,8 @@ func changes(db *database.DB, stopping <-chan struct{}) gin.HandlerFunc {
 		c.Header("Content-Type", "text/event-stream")
 		c.Header("Cache-Control", "no-store")
 		c.Header("X-Accel-Buffering", "no")
-		s := stream{c, db, seen}
-		if s.tell(number, true) {
+		s := &stream{c, db, seen}
+		if s.tell(at, true) {
 			s.follow(changed, stopping)
 		}
 	}
@@ -78,7 +90,7 @@ type stream struct {
 
 // follow tells of changes until the page goes, the server stops or the
 // database is away; a page that is cut off asks again.
-func (s stream) follow(changed, stopping <-chan struct{}) {
+func (s *stream) follow(changed, stopping <-chan struct{}) {
 	look, alive := time.NewTicker(listen), time.NewTicker(beat)
 	defer look.Stop()
 	defer alive.Stop()
@@ -96,9 +108,9 @@ func (s stream) follow(changed, stopping <-chan struct{}) {
 		}
 		changed = s.db.Changed()
 		ctx, cancel := context.WithTimeout(s.Request.Context(), patience)
-		number, err := s.db.RevisionNow(ctx)
+		at, err := s.db.Stands(ctx)
 		cancel()
-		if err != nil || !s.tell(number, silent) {
+		if err != nil || !s.tell(at, silent) {
 			return
 		}
 	}
@@ -106,17 +118,21 @@ func (s stream) follow(changed, stopping <-chan struct{}) {
 
 // tell sends the revision when the page has not seen it, or a beat when it
 // should hear something anyway; it reports whether the page still listens.
-func (s *stream) tell(number uint64, anyway bool) bool {
+func (s *stream) tell(at database.Standing, anyway bool) bool {
 	text := ""
 	switch {
-	case number != s.seen:
-		text = fmt.Sprintf("id: %d\nevent: changed\ndata: %d\n\n", number, number)
+	case at.Number != s.seen:
+		told, err := json.Marshal(since(s.seen, at))
+		if err != nil {
+			return false
+		}
+		text = fmt.Sprintf("id: %d\nevent: changed\ndata: %s\n\n", at.Number, told)
 	case anyway:
 		text = "event: beat\ndata:\n\n"
 	default:
 		return true
 	}
-	s.seen = number
+	s.seen = at.Number
 	if err := http.NewResponseController(s.Writer).SetWriteDeadline(time.Now().Add(listens)); err != nil && !errors.Is(err, http.ErrNotSupported) {
 		return false
 	}

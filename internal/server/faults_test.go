@@ -16,13 +16,14 @@ import (
 	"github.com/stretchr/testify/require"
 	"gorm.io/gorm"
 
-	"tidykiln/internal/batches"
 	"tidykiln/internal/database"
 	"tidykiln/internal/database/dbtest"
 	"tidykiln/internal/database/mariadb"
 	"tidykiln/internal/demo"
+	"tidykiln/internal/house"
 	"tidykiln/internal/orders"
 	"tidykiln/internal/server"
+	"tidykiln/internal/standin"
 )
 
 func keyed(key string) func(*http.Request) {
@@ -91,7 +92,7 @@ func TestABreakAtAnyStatementIsSaidAndNothingIsHalfSaved(t *testing.T) {
 
 func TestASlowDatabaseIsSaidPlainly(t *testing.T) {
 	db, cable := throughCable(t)
-	h := server.Handler(server.Options{DB: db, Now: func() time.Time { return now }, Pages: built, Address: "127.0.0.1:8420", Patience: 200 * time.Millisecond})
+	h := server.Handler(server.Options{DB: db, Now: clock, House: house.New(db, clock, &standin.Hygrometer{}), Pages: built, Address: "127.0.0.1:8420", Patience: 200 * time.Millisecond})
 	cable.hold()
 	answer := ask(h, "GET", "/api/today", "")
 	cable.release()
@@ -188,11 +189,12 @@ func TestAFullDiskIsSaidPlainlyAndNothingIsHalfSaved(t *testing.T) {
 	body = strings.Replace(body, `"quantity":2`, `"quantity":500`, 1)
 	var order orders.NewOrder
 	require.NoError(t, json.Unmarshal([]byte(body), &order))
+	rooms := house.New(db, clock, &standin.Hygrometer{})
 	taken := 0
 	for range 2000 {
 		// Most of the disk is filled without asking whom each order moves.
-		err := db.Write(context.Background(), func(tx *gorm.DB) error {
-			_, err := batches.TakeOrder(tx, order, now)
+		err := db.Write(context.Background(), database.Everything, func(tx *gorm.DB) error {
+			_, err := rooms.Fulfilment.Take(tx, order, now)
 			return err
 		})
 		if err == nil {
@@ -245,7 +247,7 @@ func served(t *testing.T, db *database.DB) (url string, stop func()) {
 	l, err := server.Listen("127.0.0.1:0")
 	require.NoError(t, err)
 	ctx, cancel := context.WithCancel(context.Background())
-	h := server.Handler(server.Options{DB: db, Now: func() time.Time { return now }, Pages: built, Address: l.Addr().String(), Stopping: ctx.Done()})
+	h := server.Handler(server.Options{DB: db, Now: clock, House: house.New(db, clock, &standin.Hygrometer{}), Pages: built, Address: l.Addr().String(), Stopping: ctx.Done()})
 	ended := make(chan error, 1)
 	go func() { ended <- server.Serve(ctx, l, h) }()
 	stop = func() {
@@ -263,7 +265,7 @@ func TestEveryListenerIsToldOfAChange(t *testing.T) {
 	phone, laptop := listenTo(t, url), listenTo(t, url)
 	at := <-phone
 	assert.Equal(t, at, <-laptop, "each is told where things stand")
-	require.NoError(t, db.Write(context.Background(), func(*gorm.DB) error { return nil }))
+	require.NoError(t, db.Write(context.Background(), database.Everything, func(*gorm.DB) error { return nil }))
 	assert.Equal(t, at+1, <-phone)
 	assert.Equal(t, at+1, <-laptop)
 
@@ -274,7 +276,7 @@ func TestEveryListenerIsToldOfAChange(t *testing.T) {
 	t.Run("who missed nothing waits for the next, of another process too", func(t *testing.T) {
 		upToDate := listenTo(t, url, func(r *http.Request) { r.URL.RawQuery = fmt.Sprintf("since=%d", at+1) })
 		other := dbtest.Another(t, db)
-		require.NoError(t, other.Write(context.Background(), func(*gorm.DB) error { return nil }))
+		require.NoError(t, other.Write(context.Background(), database.Room, func(*gorm.DB) error { return nil }))
 		assert.Equal(t, at+2, <-upToDate)
 	})
 	stop()

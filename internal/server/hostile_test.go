@@ -172,9 +172,9 @@ type refusal struct {
 }
 
 func (w *witness) revision() uint64 {
-	number, err := w.db.RevisionNow(w.T.Context())
+	at, err := w.db.Stands(w.T.Context())
 	require.NoError(w.T, err)
-	return number
+	return at.Number
 }
 
 // besides tells that one of the faults stands at the field or at one above or below it.

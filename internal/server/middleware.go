@@ -12,12 +12,14 @@ import (
 	"net/url"
 	"runtime/debug"
 	"slices"
+	"strconv"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/gin-gonic/gin"
 
 	"tidykiln/internal/problem"
+	"tidykiln/internal/wire"
 )
 
 const requestIDKey = "requestID"
@@ -61,6 +63,23 @@ func dated(now func() time.Time) gin.HandlerFunc {
 		c.Header("Date", now().UTC().Format(http.TimeFormat))
 		c.Next()
 	}
+}
+
+// Headers by which a device says who holds it, and which it is.
+const (
+	PersonHeader = "Tidykiln-Person"
+	DeviceHeader = "Tidykiln-Device"
+)
+
+// longestDevice bounds the name that a device has for itself.
+const longestDevice = 60
+
+// acting notes who presses. What cannot be read says nothing.
+func acting(c *gin.Context) {
+	person, _ := strconv.ParseUint(c.GetHeader(PersonHeader), 10, 64)
+	device := c.GetHeader(DeviceHeader)
+	c.Request = c.Request.WithContext(wire.Acting(c.Request.Context(), wire.Actor{PersonID: person, Device: device[:min(len(device), longestDevice)]}))
+	c.Next()
 }
 
 // headers keep the pages from loading or being loaded by anything else.

@@ -37,7 +37,9 @@ func (s schema) is() string {
 
 // operation is one thing that can be asked of the server.
 type operation struct {
-	ID         string `json:"operationId"`
+	ID         string   `json:"operationId"`
+	May        string   `json:"x-may"`
+	Reads      []string `json:"x-reads"`
 	Parameters []struct {
 		Name   string `json:"name"`
 		In     string `json:"in"`

@@ -17,23 +17,17 @@ import (
 	"github.com/gin-contrib/gzip"
 	"github.com/gin-gonic/gin"
 
-	"tidykiln/internal/batches"
 	"tidykiln/internal/database"
-	"tidykiln/internal/orders"
-	"tidykiln/internal/planning"
-	"tidykiln/internal/products"
+	"tidykiln/internal/house"
 	"tidykiln/internal/stores"
-	"tidykiln/internal/workshop"
 )
 
 // Options are what a server is made of.
 type Options struct {
 	DB  *database.DB
 	Now func() time.Time
-	// Planning answers for plans; without one there is one that waits for each plan.
-	Planning *planning.Area
-	// Hygrometer measures the room.
-	Hygrometer workshop.Hygrometer
+	// House is the rooms of the application, on the same database and clock.
+	House *house.House
 	// Pages are the built pages.
 	Pages fs.FS
 	// Address is the one it listens on, which requests must name as their host.
@@ -48,13 +42,13 @@ type Options struct {
 func Handler(o Options) http.Handler {
 	engine := newEngine()
 	engine.HandleMethodNotAllowed = true
-	engine.Use(requestID, logged, recovered, guarded(o.Address), dated(o.Now), headers, squeezed, bounded(cmp.Or(o.Patience, patience)), sized, once)
+	engine.Use(requestID, logged, recovered, guarded(o.Address), dated(o.Now), headers, squeezed, acting, bounded(cmp.Or(o.Patience, patience)), sized, once)
 	engine.NoRoute(pages(o.Pages))
 	engine.NoMethod(func(c *gin.Context) { refuse(c, http.StatusMethodNotAllowed, "This address does not do that.") })
 	engine.GET("/healthz", func(c *gin.Context) { c.JSON(http.StatusOK, gin.H{"status": "ok"}) })
 	engine.GET("/readyz", ready(o.DB))
 	engine.GET(changesPath, changes(o.DB, o.Stopping))
-	mount(API(engine), o)
+	mount(API(engine), o.DB, o.House)
 	return engine
 }
 
@@ -79,20 +73,15 @@ func API(engine *gin.Engine) huma.API {
 	return humagin.New(engine, config)
 }
 
-func mount(api huma.API, o Options) {
-	mountRevision(api, o.DB)
-	workshop.New(o.DB, o.Now, o.Hygrometer).Mount(api)
-	stores.New(o.DB, o.Now).Mount(api)
-	products.New(o.DB, o.Now).Mount(api)
-	orders.New(o.DB, o.Now).Mount(api)
-	batches.New(o.DB, o.Now).Mount(api)
-	cmp.Or(o.Planning, planning.New(o.DB, o.Now)).Mount(api)
+func mount(api huma.API, db *database.DB, rooms *house.House) {
+	mountRevision(api, db)
+	rooms.Mount(api)
 }
 
 // OpenAPI is the document of all typed routes.
 func OpenAPI() ([]byte, error) {
 	api := API(newEngine())
-	mount(api, Options{Now: time.Now})
+	mount(api, nil, house.New(nil, time.Now, nil))
 	return api.OpenAPI().MarshalJSON()
 }
 

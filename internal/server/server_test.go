@@ -18,10 +18,14 @@ import (
 	"tidykiln/internal/database"
 	"tidykiln/internal/database/dbtest"
 	"tidykiln/internal/demo/demotest"
+	"tidykiln/internal/house"
 	"tidykiln/internal/server"
+	"tidykiln/internal/standin"
 )
 
 var now = time.Date(2027, 5, 4, 10, 26, 0, 0, time.UTC)
+
+func clock() time.Time { return now }
 
 var built = fstest.MapFS{
 	"index.html":       {Data: []byte("<!doctype html><title>Tidy Kiln</title>")},
@@ -42,6 +46,7 @@ func ask(h http.Handler, method, path, body string, change ...func(*http.Request
 	if body != "" {
 		r.Header.Set("Content-Type", "application/json")
 	}
+	r.Header.Set(server.PersonHeader, "1")
 	for _, c := range change {
 		c(r)
 	}
@@ -162,5 +167,5 @@ func TestAFaultStandsBesideItsField(t *testing.T) {
 
 // handlerAt answers under an address.
 func handlerAt(db *database.DB, address string) http.Handler {
-	return server.Handler(server.Options{DB: db, Now: func() time.Time { return now }, Pages: built, Address: address})
+	return server.Handler(server.Options{DB: db, Now: clock, House: house.New(db, clock, &standin.Hygrometer{}), Pages: built, Address: address})
 }

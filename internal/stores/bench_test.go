@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"gorm.io/gorm"
 
+	"tidykiln/internal/database"
 	"tidykiln/internal/database/dbtest"
 	"tidykiln/internal/stores"
 )
@@ -57,7 +58,7 @@ func fillStores(b *testing.B, tx *gorm.DB) {
 // The answers of the Stores page, with the 95th percentile beside the mean.
 func BenchmarkTheStoresWithTwoThousandMaterials(b *testing.B) {
 	db := dbtest.New(b)
-	require.NoError(b, db.Write(ctx, func(tx *gorm.DB) error { fillStores(b, tx); return nil }))
+	require.NoError(b, db.Write(ctx, database.Everything, func(tx *gorm.DB) error { fillStores(b, tx); return nil }))
 	a := stores.New(db, func() time.Time { return time.Date(2027, 3, 1, 9, 0, 0, 0, time.UTC) })
 	for name, read := range map[string]func(i int) error{
 		"a page": func(i int) error { _, err := a.List(ctx, stores.Search{Page: i % 20}); return err },

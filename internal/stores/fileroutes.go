@@ -33,18 +33,17 @@ func (a *Area) mountFiles(api huma.API) {
 }
 
 func export(api huma.API, what, summary string, write func(context.Context) ([]byte, error)) {
-	huma.Register(api, huma.Operation{OperationID: "export-" + what, Method: http.MethodGet, Path: "/api/exports/" + what, Summary: summary},
-		func(ctx context.Context, _ *struct{}) (*wire.File, error) {
-			table, err := write(ctx)
-			return wire.NewFile("text/csv; charset=utf-8", what+".csv", table), err
-		})
+	wire.GetFile(api, "export-"+what, "/api/exports/"+what, summary, wire.Makers, func(ctx context.Context, _ *struct{}) (*wire.File, error) {
+		table, err := write(ctx)
+		return wire.NewFile("text/csv; charset=utf-8", what+".csv", table), err
+	})
 }
 
 type importer func(context.Context, io.Reader, Importing) (Import, error)
 
 func (a *Area) mountImport(api huma.API, what, summary string, take importer) {
 	line := api.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[ImportLine](), true, "ImportLine")
-	op := huma.Operation{OperationID: "import-" + what, Method: http.MethodPost, Path: ImportsPath + what, Summary: summary,
+	op := huma.Operation{OperationID: "import-" + what, Method: http.MethodPost, Path: ImportsPath + what, Summary: summary, Extensions: map[string]any{"x-may": wire.Makers},
 		Description: "The answer is JSON line by line: how far it has come, and last what came of it.",
 		RequestBody: &huma.RequestBody{Content: map[string]*huma.MediaType{"text/csv": {Schema: &huma.Schema{Type: huma.TypeString}}}},
 		Responses:   map[string]*huma.Response{"200": {Description: "OK", Content: map[string]*huma.MediaType{"application/x-ndjson": {Schema: line}}}}}

@@ -14,6 +14,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 	"gorm.io/gorm"
 
+	"tidykiln/internal/database"
 	"tidykiln/internal/document"
 	"tidykiln/internal/problem"
 )
@@ -163,31 +164,29 @@ func drain(r io.Reader) error {
 }
 
 // takeIn reads a table, has it checked, and has it saved when that is asked for and nothing is wrong.
-func (a *Area) takeIn(ctx context.Context, r io.Reader, want document.Columns, o Importing, check func(*gorm.DB, *Import, file) (save func() error, err error)) (imp Import, err error) {
+func (a *Area) takeIn(ctx context.Context, r io.Reader, want document.Columns, o Importing, check func(*gorm.DB, *Import, file) (save func() error, err error)) (Import, error) {
 	read := Import{Acts: []ImportAct{}, Faults: []document.Fault{}}
 	f, err := read.readFile(r, want)
 	if err != nil { // only whoever sends it can be at fault
 		return read, &problem.Problem{Title: "Not whole", Status: http.StatusBadRequest, Detail: "The file ended before it was whole. Send it again."}
 	}
-	run := func(tx *gorm.DB) error {
+	run := func(tx *gorm.DB) (imp Import, err error) {
 		imp = read
 		imp.Faults, imp.seen = slices.Clone(read.Faults), map[string]int{}
 		if f.Table == nil {
-			return nil
+			return imp, nil
 		}
 		save, err := check(tx, &imp, f)
 		if err != nil || !o.Save || imp.Wrong > 0 {
-			return err
+			return imp, err
 		}
 		imp.Saved = true
-		return save()
+		return imp, save()
 	}
 	if o.Save {
-		err = a.db.Answer(ctx, &imp, run)
-	} else {
-		err = a.db.Read(ctx, run)
+		return database.Answer(ctx, a.db, database.Stores, run)
 	}
-	return imp, err
+	return database.Look(ctx, a.db, run)
 }
 
 // form checks fields against what the pages may send, by the same bounds.

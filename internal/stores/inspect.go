@@ -8,6 +8,7 @@ import (
 	"github.com/shopspring/decimal"
 	"gorm.io/gorm"
 
+	"tidykiln/internal/database"
 	"tidykiln/internal/problem"
 )
 
@@ -20,41 +21,40 @@ type Inspection struct {
 // Inspect counts blanks of a purchase against its supplier. The good ones bear
 // their cost; pieces made before keep what they were said to cost.
 func (a *Area) Inspect(ctx context.Context, purchaseID uint64, in Inspection) (m Material, err error) {
-	err = a.db.Answer(ctx, &m, func(tx *gorm.DB) error {
+	return database.Answer(ctx, a.db, database.Stores, func(tx *gorm.DB) (m Material, err error) {
 		var p Purchase
 		if err := tx.First(&p, purchaseID).Error; err != nil {
-			return problem.OrNotFound(err, "purchase")
+			return m, problem.OrNotFound(err, "purchase")
 		}
 		if m, err = loadMaterial(tx, p.MaterialID); err != nil {
-			return err
+			return m, err
 		}
 		noGood := decimal.NewFromInt(int64(in.NoGood))
 		switch {
 		case p.ReceiptID == nil || m.Kind != Blank:
-			return problem.Conflict(problem.Moved, "Only blanks that came from a supplier are looked over for what is no good.")
+			return m, problem.Conflict(problem.Moved, "Only blanks that came from a supplier are looked over for what is no good.")
 		case in.NoGood < 1:
-			return problem.Invalid("noGood", "at least one")
+			return m, problem.Invalid("noGood", "at least one")
 		case noGood.GreaterThan(p.Left) || noGood.Equal(p.Quantity):
-			return problem.Invalid("noGood", "%s of it are left, and at least one of what came must be good", p.Left)
+			return m, problem.Invalid("noGood", "%s of it are left, and at least one of what came must be good", p.Left)
 		}
 		note := strings.TrimSpace("no good on arrival. " + strings.TrimSpace(in.Note))
 		move := Movement{MaterialID: m.ID, Cause: CausePurchase, Quantity: noGood.Neg(), Counted: true, ReceiptID: p.ReceiptID, At: a.now(), Note: note,
 			Parts: []MovementPart{{PurchaseID: p.ID, Quantity: noGood.Neg()}}}
 		if err := change(tx, move.Parts); err != nil {
-			return err
+			return m, err
 		}
 		if err := reject(tx, p.ID, noGood); err != nil {
-			return err
+			return m, err
 		}
 		if err := addMovement(tx, &move); err != nil {
-			return err
+			return m, err
 		}
 		if err := settle(tx, &m); err != nil {
-			return err
+			return m, err
 		}
-		return learnLatest(tx, &m)
+		return m, learnLatest(tx, &m)
 	})
-	return m, err
 }
 
 // inspected tells that the movement is blanks found to be no good.

@@ -8,6 +8,7 @@ import (
 
 	"tidykiln/core/craft"
 	"tidykiln/core/measure"
+	"tidykiln/internal/database"
 	"tidykiln/internal/problem"
 )
 
@@ -70,20 +71,19 @@ func (m Materials) Labels() craft.Labels {
 
 // ReadLabel keeps what a material's label says of its rests, or that it says nothing.
 func (a *Area) ReadLabel(ctx context.Context, id uint64, c LabelChange) (m Material, err error) {
-	err = a.db.Answer(ctx, &m, func(tx *gorm.DB) error {
+	return database.Answer(ctx, a.db, database.Stores, func(tx *gorm.DB) (m Material, err error) {
 		if m, err = loadMaterial(tx, id); err != nil {
-			return err
+			return m, err
 		}
 		if m.Version != c.Version {
-			return problem.Conflict(problem.Stale, "%s was changed by someone since you opened it.", m.Name)
+			return m, problem.Conflict(problem.Stale, "%s was changed by someone since you opened it.", m.Name)
 		}
 		c.LabelRead = true
 		if err := c.check(m.Kind); err != nil {
-			return err
+			return m, err
 		}
 		m.LabelForm = c.LabelForm
 		m.Version++
-		return saveMaterial(tx, m)
+		return m, saveMaterial(tx, m)
 	})
-	return m, err
 }

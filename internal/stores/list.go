@@ -33,9 +33,9 @@ type MaterialRow struct {
 
 // Search asks for a page of the materials.
 type Search struct {
-	Text string
-	Kind Kind
-	Page int
+	Text string `query:"text" maxLength:"120"`
+	Kind Kind   `query:"kind" enum:"blank,medium,paint,sealer,paper,film,toner,ink,consumable,finish,packing,energy"`
+	Page int    `query:"page" minimum:"0" maximum:"10000"`
 }
 
 // List reads a page of the materials, by kind and name.

@@ -11,6 +11,7 @@ import (
 	"gorm.io/gorm"
 
 	"tidykiln/core/stock"
+	"tidykiln/internal/database"
 	"tidykiln/internal/problem"
 )
 
@@ -63,21 +64,20 @@ type Counting struct {
 
 // Count corrects a material's stock to what was counted.
 func (a *Area) Count(ctx context.Context, id uint64, in Counting) (m Material, err error) {
-	err = a.db.Answer(ctx, &m, func(tx *gorm.DB) error {
+	return database.Answer(ctx, a.db, database.Stores, func(tx *gorm.DB) (m Material, err error) {
 		if m, err = loadMaterial(tx, id); err != nil {
-			return err
+			return m, err
 		}
 		counted := decimal.Zero
 		if !isNone(in.Quantity) {
 			if counted, err = m.pack("quantity", in.Quantity); err != nil {
-				return err
+				return m, err
 			}
 		}
 		now := a.now()
 		m.Counted, m.CountedAt = true, &now
-		return a.correct(tx, &m, counted.Sub(m.OnHand), in.Note)
+		return m, a.correct(tx, &m, counted.Sub(m.OnHand), in.Note)
 	})
-	return m, err
 }
 
 // isNone tells whether a counted quantity says that nothing is there.
@@ -183,27 +183,26 @@ type TakingOut struct {
 
 // TakeOut notes stock that went bad or was lost.
 func (a *Area) TakeOut(ctx context.Context, id uint64, in TakingOut) (m Material, err error) {
-	err = a.db.Answer(ctx, &m, func(tx *gorm.DB) error {
+	return database.Answer(ctx, a.db, database.Stores, func(tx *gorm.DB) (m Material, err error) {
 		if m, err = loadMaterial(tx, id); err != nil {
-			return err
+			return m, err
 		}
 		if !m.Counted {
-			return problem.Conflict(problem.Moved, "The stock of %s is not kept count of yet. Count it, or enter what you bought.", m.Name)
+			return m, problem.Conflict(problem.Moved, "The stock of %s is not kept count of yet. Count it, or enter what you bought.", m.Name)
 		}
 		out, err := m.pack("quantity", in.Quantity)
 		if err != nil {
-			return err
+			return m, err
 		}
 		short, err := take(tx, m, &Movement{MaterialID: m.ID, Cause: in.Cause, Quantity: out.Neg(), At: a.now(), Note: strings.TrimSpace(in.Note)})
 		switch {
 		case err != nil:
-			return err
+			return m, err
 		case short.IsPositive():
-			return problem.Invalid("quantity", "by the stores only %s is there; count it first if there is more", quantity(m.OnHand, m.Unit))
+			return m, problem.Invalid("quantity", "by the stores only %s is there; count it first if there is more", quantity(m.OnHand, m.Unit))
 		}
-		return settle(tx, &m)
+		return m, settle(tx, &m)
 	})
-	return m, err
 }
 
 // Reverse takes a movement back, and names the batch it belonged to, if to any.

@@ -11,6 +11,7 @@ import (
 
 	"tidykiln/core/calendar"
 	"tidykiln/core/stock"
+	"tidykiln/internal/database"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/workshop"
 )
@@ -98,23 +99,22 @@ func inStores(tx *gorm.DB) finder {
 
 // Buy enters a receipt: its purchases come into the stores.
 func (a *Area) Buy(ctx context.Context, in NewReceipt) (id uint64, err error) {
-	err = a.db.Answer(ctx, &id, func(tx *gorm.DB) error {
+	return database.Answer(ctx, a.db, database.Stores, func(tx *gorm.DB) (id uint64, err error) {
 		w, err := workshop.Load(tx)
 		if err != nil {
-			return err
+			return id, err
 		}
 		d, err := in.read(w, a.now(), inStores(tx))
 		if err != nil {
-			return err
+			return id, err
 		}
 		deliveries := []delivery{d}
 		if err := enter(tx, deliveries, func(int) {}); err != nil {
-			return err
+			return id, err
 		}
 		id = deliveries[0].ID
-		return nil
+		return id, nil
 	})
-	return id, err
 }
 
 // read checks a receipt and reads its lines; nothing is entered yet.
@@ -257,7 +257,7 @@ func (l NewPurchase) classes(find finder, m Material, line Purchase, at string) 
 
 // TakeBack takes a receipt back, as if nothing of it had been bought.
 func (a *Area) TakeBack(ctx context.Context, id uint64) error {
-	return a.db.Write(ctx, func(tx *gorm.DB) error {
+	return a.db.Write(ctx, database.Stores, func(tx *gorm.DB) error {
 		var r Receipt
 		if err := tx.First(&r, id).Error; err != nil {
 			return problem.OrNotFound(err, "receipt")

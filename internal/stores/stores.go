@@ -148,54 +148,52 @@ func (f *MaterialForm) check() error {
 
 // Add adds a material. Its key is made from its name.
 func (a *Area) Add(ctx context.Context, in NewMaterial) (m Material, err error) {
-	err = a.db.Answer(ctx, &m, func(tx *gorm.DB) error {
+	return database.Answer(ctx, a.db, database.Stores, func(tx *gorm.DB) (m Material, err error) {
 		if err := in.check(); err != nil {
-			return err
+			return m, err
 		}
 		unitCost, err := decimal.NewFromString(in.UnitCost)
 		if err != nil {
-			return problem.Invalid("unitCost", "an amount such as 0.92")
+			return m, problem.Invalid("unitCost", "an amount such as 0.92")
 		}
 		m = Material{MaterialForm: in.MaterialForm, UnitCost: unitCost, Version: 1}
 		if err := mustBeOnlyName(tx, m); err != nil {
-			return err
+			return m, err
 		}
 		if m.MaterialKey, err = freeKey(tx, in.Name); err != nil {
-			return err
+			return m, err
 		}
-		return addMaterial(tx, &m)
+		return m, addMaterial(tx, &m)
 	})
-	return m, err
 }
 
 // Change changes what is said of a material. Its unit stays once anything of it has moved.
 func (a *Area) Change(ctx context.Context, id uint64, c MaterialChange) (m Material, err error) {
-	err = a.db.Answer(ctx, &m, func(tx *gorm.DB) error {
+	return database.Answer(ctx, a.db, database.Stores, func(tx *gorm.DB) (m Material, err error) {
 		if err := c.check(); err != nil {
-			return err
+			return m, err
 		}
 		if m, err = loadMaterial(tx, id); err != nil {
-			return err
+			return m, err
 		}
 		if m.Version != c.Version {
-			return problem.Conflict(problem.Stale, "%s was changed by someone since you opened it.", m.Name)
+			return m, problem.Conflict(problem.Stale, "%s was changed by someone since you opened it.", m.Name)
 		}
 		if err := mayChangeUnit(tx, m, c.Unit); err != nil {
-			return err
+			return m, err
 		}
 		m.MaterialForm = c.MaterialForm
 		if err := mustBeOnlyName(tx, m); err != nil {
-			return err
+			return m, err
 		}
 		if c.UnitCost != "" && !m.Counted {
 			if m.UnitCost, err = decimal.NewFromString(c.UnitCost); err != nil {
-				return problem.Invalid("unitCost", "an amount such as 0.92")
+				return m, problem.Invalid("unitCost", "an amount such as 0.92")
 			}
 		}
 		m.Version++
-		return saveMaterial(tx, m)
+		return m, saveMaterial(tx, m)
 	})
-	return m, err
 }
 
 func mayChangeUnit(tx *gorm.DB, m Material, unit stock.Unit) error {
@@ -214,7 +212,7 @@ func mayChangeUnit(tx *gorm.DB, m Material, unit stock.Unit) error {
 
 // Archive takes a material out of the stores' lists. What it cost stays known to recipes that name it.
 func (a *Area) Archive(ctx context.Context, id uint64, version int) error {
-	return a.db.Write(ctx, func(tx *gorm.DB) error {
+	return a.db.Write(ctx, database.Stores, func(tx *gorm.DB) error {
 		m, err := loadMaterial(tx, id)
 		if err != nil {
 			return err

@@ -77,7 +77,7 @@ func (s shop) buy(r stores.NewReceipt) uint64 {
 
 // draw takes a material for batch 1, which the test makes up out of nothing.
 func (s shop) draw(key, quantity, spoiled string, acceptShort bool) error {
-	return s.db.Write(ctx, func(tx *gorm.DB) error {
+	return s.db.Write(ctx, database.Everything, func(tx *gorm.DB) error {
 		return s.Draw(tx, stores.Work{BatchID: 1, RunID: new(uint64(7)), At: time.Date(2027, 3, 2, 9, 0, 0, 0, time.UTC), Note: "Lay, batch 1", AcceptShort: acceptShort},
 			[]stores.Drawing{{MaterialKey: key, Quantity: d(quantity), Spoiled: d(spoiled)}})
 	})
@@ -85,7 +85,7 @@ func (s shop) draw(key, quantity, spoiled string, acceptShort bool) error {
 
 // withBatch puts the rows that a batch needs to be there.
 func (s shop) withBatch() shop {
-	require.NoError(s.t, s.db.Write(ctx, func(tx *gorm.DB) error {
+	require.NoError(s.t, s.db.Write(ctx, database.Everything, func(tx *gorm.DB) error {
 		for _, statement := range []string{
 			"INSERT INTO products (id, name, method, look, blank, lettered, price, created_at, version) VALUES (1, 'x', 'gel-lift', 'crisp', '{}', 0, 1, NOW(6), 1)",
 			"INSERT INTO recipes (id, product_id, number, document, created_at) VALUES (1, 1, 1, '{}', NOW(6))",
@@ -145,10 +145,10 @@ func TestWhatIsLeftIsAveragedAndFrozenOnEachMovement(t *testing.T) {
 	assert.Equal(t, "0.044167", batch.UnitCost.String())
 	s.sound()
 
-	require.NoError(t, s.db.Write(ctx, func(tx *gorm.DB) error { return s.GiveBack(tx, 7) }))
+	require.NoError(t, s.db.Write(ctx, database.Everything, func(tx *gorm.DB) error { return s.GiveBack(tx, 7) }))
 	assert.Equal(t, "720", s.card("gel-medium").OnHand.String())
 	assert.Len(t, s.card("gel-medium").TakenBack, 2)
-	require.NoError(t, s.db.Write(ctx, func(tx *gorm.DB) error { return s.GiveBack(tx, 7) }), "once is enough")
+	require.NoError(t, s.db.Write(ctx, database.Everything, func(tx *gorm.DB) error { return s.GiveBack(tx, 7) }), "once is enough")
 	assert.Equal(t, "720", s.card("gel-medium").OnHand.String())
 	s.sound()
 }
@@ -176,7 +176,7 @@ func TestAReceiptSharesShippingAndTaxByValue(t *testing.T) {
 	assert.Equal(t, "114.5", receipts[0].Paid.String())
 	assert.Len(t, receipts[0].Lines, 2)
 	// where tax is given back, it is no cost
-	require.NoError(t, s.db.Write(ctx, func(tx *gorm.DB) error { return tx.Exec("UPDATE workshop SET tax_is_cost = FALSE").Error }))
+	require.NoError(t, s.db.Write(ctx, database.Everything, func(tx *gorm.DB) error { return tx.Exec("UPDATE workshop SET tax_is_cost = FALSE").Error }))
 	s.buy(stores.NewReceipt{Tax: "4.00", Lines: []stores.NewPurchase{s.line("cord", "roll of 20 m", "5.00")}})
 	assert.Equal(t, "0.25", s.card("cord").UnitCost.String())
 }
@@ -368,7 +368,7 @@ func TestWhatIsTooOldIsSaid(t *testing.T) {
 
 // reverse takes a movement back in a transaction of its own.
 func (s shop) reverse(id uint64) (m stores.Material, err error) {
-	err = s.db.Write(ctx, func(tx *gorm.DB) error {
+	err = s.db.Write(ctx, database.Everything, func(tx *gorm.DB) error {
 		m, _, err = s.Reverse(tx, id)
 		return err
 	})

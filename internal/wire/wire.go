@@ -1,21 +1,22 @@
-// Package wire holds the shapes that routes of every area read and answer.
+// Package wire holds the shapes of requests and answers that routes of every
+// area share, and the one way in which a route is added.
 package wire
 
-// Body wraps what a route reads or answers.
-type Body[T any] struct{ Body T }
+// Sent wraps what a route reads or answers.
+type Sent[T any] struct{ Body T }
 
-// ByID is a request for one thing.
-type ByID struct {
+// ID is a request about one thing.
+type ID struct {
 	ID uint64 `path:"id"`
 }
 
-// ByKey is a request for one thing that has a name of plain letters.
-type ByKey struct {
+// Key is a request about one thing that has a name of plain letters.
+type Key struct {
 	Key string `path:"key" maxLength:"60"`
 }
 
-// Edit is a request to change one thing.
-type Edit[T any] struct {
+// SentTo is a request that brings something for one thing.
+type SentTo[T any] struct {
 	ID   uint64 `path:"id"`
 	Body T
 }
@@ -23,6 +24,20 @@ type Edit[T any] struct {
 // Versioned is a request about a thing as it was read at a version.
 type Versioned struct {
 	Version int `json:"version" minimum:"1"`
+}
+
+// Made names what a request has made.
+type Made struct {
+	ID     uint64 `json:"id"`
+	Number int    `json:"number,omitempty"`
+}
+
+// Found is one thing that a search has found.
+type Found struct {
+	Kind   string `json:"kind" enum:"order,product,lot,batch"`
+	ID     uint64 `json:"id"`
+	Title  string `json:"title"`
+	Detail string `json:"detail"`
 }
 
 // File is an answer that the browser saves.

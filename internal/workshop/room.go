@@ -9,6 +9,7 @@ import (
 	"gorm.io/gorm"
 
 	"tidykiln/core/weather"
+	"tidykiln/internal/database"
 	"tidykiln/internal/problem"
 )
 
@@ -142,7 +143,7 @@ func (a *Area) ChangeRoom(ctx context.Context, c RoomChange) (Room, error) {
 	if !ok {
 		return Room{}, problem.Conflict(problem.Moved, "The sensor is a real one: its weather cannot be chosen.")
 	}
-	err := a.db.WriteAside(ctx, func(tx *gorm.DB) error {
+	err := a.db.Write(ctx, database.Room, func(tx *gorm.DB) error {
 		if err := tx.Model(&Room{}).Where("id = 1").Updates(map[string]any{"raining": c.Raining, "simulating": c.Simulating}).Error; err != nil || c.Simulating {
 			return err
 		}
@@ -174,7 +175,7 @@ func (a *Area) KeepReading(ctx context.Context) error {
 	if err != nil {
 		return fmt.Errorf("reading the hygrometer: %w", err)
 	}
-	return a.db.WriteAside(ctx, func(tx *gorm.DB) error {
+	return a.db.Write(ctx, database.Room, func(tx *gorm.DB) error {
 		err := errors.Join(
 			tx.Model(&Room{}).Where("id = 1").Updates(map[string]any{"celsius": air.Celsius, "humidity": air.Humidity, "read_at": at}).Error,
 			tx.Exec(`INSERT INTO room_hours (hour, celsius, lowest, humidity, readings) VALUES (?, ?, ?, ?, 1)

@@ -1,34 +1,16 @@
 package workshop
 
 import (
-	"context"
-	"net/http"
-
 	"github.com/danielgtaylor/huma/v2"
 
+	"tidykiln/internal/database"
 	"tidykiln/internal/wire"
 )
 
 // Mount adds the area's routes.
 func (a *Area) Mount(api huma.API) {
-	huma.Register(api, huma.Operation{OperationID: "get-workshop", Method: http.MethodGet, Path: "/api/workshop", Summary: "The workshop, its people and hours"},
-		func(ctx context.Context, _ *struct{}) (*wire.Body[Workshop], error) {
-			w, err := a.Get(ctx)
-			return &wire.Body[Workshop]{Body: w}, err
-		})
-	huma.Register(api, huma.Operation{OperationID: "save-workshop", Method: http.MethodPut, Path: "/api/workshop", Summary: "Replace the workshop as a whole"},
-		func(ctx context.Context, in *wire.Body[Workshop]) (*wire.Body[Workshop], error) {
-			w, err := a.Save(ctx, in.Body)
-			return &wire.Body[Workshop]{Body: w}, err
-		})
-	huma.Register(api, huma.Operation{OperationID: "get-room", Method: http.MethodGet, Path: "/api/room", Summary: "The room's air now and over the last day"},
-		func(ctx context.Context, _ *struct{}) (*wire.Body[Room], error) {
-			r, err := a.Room(ctx)
-			return &wire.Body[Room]{Body: r}, err
-		})
-	huma.Register(api, huma.Operation{OperationID: "change-room", Method: http.MethodPut, Path: "/api/room", Summary: "Switch the simulated sensor, and its rainy spell"},
-		func(ctx context.Context, in *wire.Body[RoomChange]) (*wire.Body[Room], error) {
-			r, err := a.ChangeRoom(ctx, in.Body)
-			return &wire.Body[Room]{Body: r}, err
-		})
+	wire.Get(api, "get-workshop", "/api/workshop", "The workshop, its people and hours", wire.AtTheBench, database.Workshop, wire.Whole(a.Get))
+	wire.Put(api, "save-workshop", "/api/workshop", "Replace the workshop as a whole", wire.Owner, wire.With(a.Save))
+	wire.Get(api, "get-room", "/api/room", "The room's air now and over the last day", wire.AtTheBench, database.Room, wire.Whole(a.Room))
+	wire.Put(api, "change-room", "/api/room", "Switch the simulated sensor, and its rainy spell", wire.Makers, wire.With(a.ChangeRoom))
 }

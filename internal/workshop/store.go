@@ -150,3 +150,8 @@ func savePerson(tx *gorm.DB, p *Person, i int) error {
 	}
 	return nil
 }
+
+// WorkingHours is a query for all hours in which anybody works here.
+func WorkingHours(tx *gorm.DB) *gorm.DB {
+	return tx.Table("person_hours").Select("1").Joins("JOIN people ON people.id = person_id AND archived_at IS NULL")
+}

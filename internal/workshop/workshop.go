@@ -65,27 +65,20 @@ func New(db *database.DB, now func() time.Time, hygrometer Hygrometer) *Area {
 }
 
 // Get reads the workshop.
-func (a *Area) Get(ctx context.Context) (w Workshop, err error) {
-	err = a.db.Read(ctx, func(tx *gorm.DB) error {
-		w, err = Load(tx)
-		return err
-	})
-	return w, err
-}
+func (a *Area) Get(ctx context.Context) (Workshop, error) { return database.Look(ctx, a.db, Load) }
 
 // Save replaces the workshop as a whole. People who are left out are archived.
 func (a *Area) Save(ctx context.Context, w Workshop) (saved Workshop, err error) {
 	if err := w.check(); err != nil {
 		return saved, err
 	}
-	err = a.db.Answer(ctx, &saved, func(tx *gorm.DB) error {
+	return database.Answer(ctx, a.db, database.Workshop, func(tx *gorm.DB) (saved Workshop, err error) {
 		if err := save(tx, w, a.now()); err != nil {
-			return err
+			return saved, err
 		}
 		saved, err = Load(tx)
-		return err
+		return saved, err
 	})
-	return saved, err
 }
 
 func (w *Workshop) check() error {

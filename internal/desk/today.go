@@ -1,0 +1,292 @@
+package desk
+
+import (
+	"cmp"
+	"context"
+	"fmt"
+	"slices"
+	"time"
+
+	"tidykiln/core/calendar"
+	"tidykiln/core/check"
+	"tidykiln/core/craft"
+	"tidykiln/internal/fulfilment"
+	"tidykiln/internal/orders"
+	"tidykiln/internal/planning"
+)
+
+// Today is what the bench page shows.
+type Today struct {
+	Now      time.Time      `json:"now"`
+	InHand   []InHand       `json:"inHand" nullable:"false"`
+	Ready    []ReadyLot     `json:"ready" nullable:"false" doc:"most urgent first"`
+	Resting  []RestLot      `json:"resting" nullable:"false" doc:"soonest ready first"`
+	HandOver []planning.Due `json:"handOver" nullable:"false" doc:"orders whose pieces are all finished"`
+	// HandsLeft is the open minutes left today, of whoever works longest.
+	HandsLeft     int        `json:"handsLeft"`
+	Closes        *time.Time `json:"closes,omitempty"`
+	BeforeYouStop []ReadyLot `json:"beforeYouStop" nullable:"false" doc:"lays that fit the time left and rest overnight"`
+	Wanted        []Wanted   `json:"wanted" nullable:"false" doc:"open demand not made up into batches"`
+}
+
+// Wanted is open demand of one product.
+type Wanted struct {
+	ProductID uint64        `json:"productId"`
+	Product   string        `json:"product"`
+	Pieces    int           `json:"pieces"`
+	DueOn     calendar.Date `json:"dueOn" format:"date"`
+}
+
+// LotFacts are what every card says of a lot.
+type LotFacts struct {
+	LotID     uint64       `json:"lotId"`
+	BatchID   uint64       `json:"batchId"`
+	Batch     int          `json:"batch"`
+	Lot       int          `json:"lot"`
+	Product   string       `json:"product"`
+	ProductID uint64       `json:"productId"`
+	Step      int          `json:"step"`
+	StepName  string       `json:"stepName"`
+	Minutes   int          `json:"minutes" doc:"hands-on, for all pieces"`
+	Pieces    []PieceFacts `json:"pieces" nullable:"false"`
+	For       []string     `json:"for" nullable:"false" doc:"customers, soonest due first"`
+	Due       *time.Time   `json:"due,omitempty"`
+	Late      bool         `json:"late"`
+	// Outcomes, Rest and Kinds are the step's.
+	Outcomes []craft.Outcome `json:"outcomes" nullable:"false" doc:"what can become of a piece beside good: again, rework, spoiled"`
+	Rest     *craft.Rest     `json:"rest,omitempty"`
+	Kinds    []craft.Do      `json:"kinds" nullable:"false"`
+	// Pilot marks the lot that goes through removal before the others of its batch.
+	Pilot bool `json:"pilot"`
+}
+
+// PieceFacts name a piece.
+type PieceFacts struct {
+	ID        uint64 `json:"id"`
+	Number    int    `json:"number"`
+	Lettering string `json:"lettering"`
+}
+
+// InHand is a step taken up, its timer running or put down.
+type InHand struct {
+	LotFacts
+	RunID         uint64     `json:"runId"`
+	PersonID      uint64     `json:"personId"`
+	Person        string     `json:"person"`
+	StartedAt     time.Time  `json:"startedAt"`
+	RunningSince  *time.Time `json:"runningSince,omitempty"`
+	WorkedSeconds int        `json:"workedSeconds"`
+	Checklist     []string   `json:"checklist" nullable:"false"`
+	Ticked        []int      `json:"ticked" nullable:"false"`
+	Cautions      []string   `json:"cautions" nullable:"false"`
+	RiskMinutes   *int       `json:"riskMinutes,omitempty"`
+}
+
+// ReadyLot waits for hands.
+type ReadyLot struct {
+	LotFacts
+	Since time.Time `json:"since"`
+	// BestFrom is set while the usual rest is not yet over.
+	BestFrom    *time.Time `json:"bestFrom,omitempty"`
+	MustStartBy *time.Time `json:"mustStartBy,omitempty"`
+	// Missed is what to do when the window has closed; nil while it is open.
+	Missed    *MissedWindow `json:"missed,omitempty"`
+	PlannedAt *time.Time    `json:"plannedAt,omitempty"`
+	LastRunID *uint64       `json:"lastRunId,omitempty" doc:"the run that can be undone"`
+	// WaitsForPilot says that it is to be laid now, and the plan holds it until its batch's pilot piece is through removal.
+	WaitsForPilot bool `json:"waitsForPilot"`
+	// WhileResting is when the rest is over within which this step is done.
+	WhileResting *time.Time `json:"whileResting,omitempty"`
+	// RestReady and RestBest are when the rest after the step would be over if it were begun now.
+	RestReady *time.Time `json:"restReady,omitempty"`
+	RestBest  *time.Time `json:"restBest,omitempty"`
+}
+
+// MissedWindow is what went wrong with a rest that outlasted its ceiling, and what to do.
+type MissedWindow struct {
+	Why string `json:"why"`
+	Fix string `json:"fix"`
+}
+
+// RestLot rests.
+type RestLot struct {
+	LotFacts
+	After     string         `json:"after" doc:"the step it rests from"`
+	Kind      craft.RestKind `json:"kind" enum:"dry,cure,soak,cool"`
+	Start     time.Time      `json:"start"`
+	Ready     time.Time      `json:"ready"`
+	Best      time.Time      `json:"best"`
+	Until     *time.Time     `json:"until,omitempty"`
+	LastRunID uint64         `json:"lastRunId"`
+	// SlowReady is when the floor is over as the room's air would have it; nil when that is no later.
+	SlowReady *time.Time `json:"slowReady,omitempty"`
+}
+
+// Today shows the bench as it is now.
+func (a *Area) Today(ctx context.Context) (t Today, err error) {
+	s, err := a.current(ctx)
+	if err != nil {
+		return t, err
+	}
+	t = Today{Now: s.Now, InHand: []InHand{}, Ready: []ReadyLot{}, Resting: []RestLot{}, HandOver: []planning.Due{}, BeforeYouStop: []ReadyLot{}, Wanted: []Wanted{}}
+	for _, j := range s.Jobs {
+		if j.Lot != nil {
+			s.sort(&t, j)
+		}
+	}
+	for _, o := range s.Orders {
+		if r := s.Readiness(o); o.State == orders.Open && r.State == planning.ReadyNow {
+			t.HandOver = append(t.HandOver, planning.Due{OrderID: o.ID, Number: o.Number, Customer: o.Customer.Name, Pieces: o.Pieces(), Readiness: r})
+		}
+	}
+	for _, d := range fulfilment.Proposals(s.Basis.Workshop, s.Logbook, s.Products, s.Wants) {
+		if len(d.Wants) > 0 {
+			t.Wanted = append(t.Wanted, Wanted{d.ProductID, d.ProductName, len(d.Wants), d.Wants[0].DueOn})
+		}
+	}
+	slices.SortStableFunc(t.Ready, func(a, b ReadyLot) int {
+		return cmp.Or(compareTimes(a.MustStartBy, b.MustStartBy), compareTimes(a.PlannedAt, b.PlannedAt), a.Since.Compare(b.Since))
+	})
+	slices.SortStableFunc(t.Resting, func(a, b RestLot) int { return a.Ready.Compare(b.Ready) })
+	slices.SortStableFunc(t.InHand, func(a, b InHand) int { return a.StartedAt.Compare(b.StartedAt) })
+	s.beforeYouStop(&t)
+	return t, nil
+}
+
+// compareTimes puts what has no time last.
+func compareTimes(a, b *time.Time) int {
+	switch {
+	case a == nil && b == nil:
+		return 0
+	case a == nil:
+		return 1
+	case b == nil:
+		return -1
+	}
+	return a.Compare(*b)
+}
+
+// sort puts a lot on the part of the page it belongs to.
+func (s view) sort(t *Today, j planning.Job) {
+	facts := s.facts(j)
+	if open := s.Bench.OpenRun(j.Lot.ID); open != nil {
+		step := j.Recipe.Steps[open.Step]
+		t.InHand = append(t.InHand, InHand{LotFacts: facts, RunID: open.ID, PersonID: open.PersonID, Person: s.Names[open.PersonID], StartedAt: open.StartedAt,
+			RunningSince: open.RunningSince, WorkedSeconds: open.WorkedSeconds, Checklist: step.Checklist, Ticked: open.Ticked, Cautions: s.cautions(step), RiskMinutes: open.RiskMinutes})
+		return
+	}
+	last := s.Bench.LastRun(*j.Lot)
+	ready := ReadyLot{LotFacts: facts, Since: j.Batch.CreatedAt, WaitsForPilot: j.Held && j.Lot.NextStep == j.Lay()}
+	if len(j.Placed) > 0 {
+		ready.PlannedAt = &j.Placed[0].Start
+	}
+	if rest := facts.Rest; rest != nil {
+		end := s.Now.Add(time.Duration(facts.Minutes) * time.Minute)
+		floor, best := end.Add(time.Duration(rest.Floor)*time.Minute), end.Add(time.Duration(rest.Usual)*time.Minute)
+		ready.RestReady, ready.RestBest = &floor, &best
+	}
+	if last != nil {
+		ready.LastRunID, ready.Since = &last.ID, *last.EndedAt
+		step := j.Recipe.Steps[last.Step]
+		if step.Rest != nil {
+			bar := planning.RestBar(j.Lot.ID, last.Step, j.Name, j.Pieces, step, *last.EndedAt, s.Now, planning.BarInHand)
+			inside := j.Recipe.Steps[j.Lot.NextStep].Inside != ""
+			if inside {
+				ready.WhileResting = &bar.Best
+				t.Ready = append(t.Ready, ready)
+				return
+			}
+			if bar.Ready.After(s.Now) {
+				t.Resting = append(t.Resting, RestLot{LotFacts: facts, After: step.Name, Kind: step.Rest.Kind, Start: bar.Start, Ready: bar.Ready, Best: bar.Best, Until: bar.Until,
+					LastRunID: last.ID, SlowReady: s.slowReady(bar, step)})
+				return
+			}
+			ready.Since, ready.MustStartBy, ready.Missed = bar.Ready, bar.Until, missed(bar, step, s.Now)
+			if bar.Best.After(s.Now) {
+				ready.BestFrom = &bar.Best
+			}
+		}
+	}
+	t.Ready = append(t.Ready, ready)
+}
+
+// cautions are a step's own, and what the labels of its materials warn of.
+func (s view) cautions(step craft.Step) []string {
+	all := slices.Clone(step.Cautions)
+	for _, u := range step.Uses {
+		m := s.Basis.Materials[u.Material]
+		if said := fmt.Sprintf("%s: %s", m.Name, m.Hazard); m.Hazard != "" && !slices.Contains(all, said) {
+			all = append(all, said)
+		}
+	}
+	return all
+}
+
+// missed is the finding of a rest that has outlasted its ceiling by now.
+func missed(bar planning.Resting, step craft.Step, now time.Time) *MissedWindow {
+	if bar.Until == nil || !now.After(*bar.Until) {
+		return nil
+	}
+	ceiling := bar.Until.Sub(bar.Start).Minutes()
+	asWorked := []check.Step{{Do: step.Do, With: step.With, RestMinutes: now.Sub(bar.Start).Minutes(), CeilingMinutes: &ceiling}}
+	for _, f := range check.Find(check.Problem{Steps: &asWorked}) {
+		if f.Rule == check.RestOverCeiling {
+			return &MissedWindow{f.Why, f.Fix}
+		}
+	}
+	return nil
+}
+
+// slowReady is when a rest's floor is over in this room's air, when that is later.
+func (s view) slowReady(bar planning.Resting, step craft.Step) *time.Time {
+	air, known := s.Basis.Room.Air()
+	if !known {
+		return nil
+	}
+	slow := bar.Start.Add(time.Duration(air.Stretch(step).Floor) * time.Minute).Truncate(time.Minute)
+	if !slow.After(bar.Ready.Add(worthWaiting)) {
+		return nil
+	}
+	return &slow
+}
+
+// worthWaiting is the shortest difference that the room's air is told for.
+const worthWaiting = 10 * time.Minute
+
+func (s view) facts(j planning.Job) LotFacts {
+	step := j.Recipe.Steps[j.Lot.NextStep]
+	f := LotFacts{LotID: j.Lot.ID, BatchID: j.Batch.ID, Batch: j.Batch.Number, Lot: j.Lot.Number, Product: j.Name, ProductID: j.Batch.ProductID, Step: j.Lot.NextStep, StepName: step.Name,
+		Minutes: step.Minutes(j.Pieces), Pieces: []PieceFacts{}, For: []string{}, Due: j.Due, Outcomes: j.Recipe.OutcomesAt(j.Lot.NextStep), Rest: step.Rest, Kinds: step.Kinds()}
+	f.Pilot = j.Batch.PilotLot != nil && *j.Batch.PilotLot == j.Lot.Number
+	f.Late = j.Done != nil && j.Due != nil && j.Done.After(*j.Due)
+	for _, p := range s.Bench.PiecesOf(j.Lot.ID) {
+		f.Pieces = append(f.Pieces, PieceFacts{p.ID, p.Number, p.Lettering})
+	}
+	for _, served := range s.Serves(j.Wants) {
+		f.For = append(f.For, served.Customer)
+	}
+	return f
+}
+
+// overnight is the shortest usual rest, in minutes, that is worth a night.
+const overnight = 6 * 60
+
+// beforeYouStop picks what is ready, fits the hours left today and rests overnight.
+func (s view) beforeYouStop(t *Today) {
+	end := calendar.DateOf(s.Now.Add(-planning.DayBegins*time.Minute), s.Location()).Add(1).At(planning.DayBegins, s.Location())
+	for _, p := range s.Basis.Workshop.People {
+		left := 0
+		for _, o := range p.Times().Open(s.Now, end, s.Location()) {
+			left += int(o[1].Sub(o[0]) / time.Minute)
+			if t.Closes == nil || o[1].After(*t.Closes) {
+				t.Closes = &o[1]
+			}
+		}
+		t.HandsLeft = max(t.HandsLeft, left)
+	}
+	for _, r := range t.Ready {
+		if r.Rest != nil && r.Rest.Usual >= overnight && r.Minutes <= t.HandsLeft && len(t.BeforeYouStop) < 3 {
+			t.BeforeYouStop = append(t.BeforeYouStop, r)
+		}
+	}
+}

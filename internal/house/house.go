@@ -1,0 +1,56 @@
+// Package house wires the areas: each is built once, and given what it needs of
+// the others.
+package house
+
+import (
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"tidykiln/internal/batches"
+	"tidykiln/internal/database"
+	"tidykiln/internal/desk"
+	"tidykiln/internal/fulfilment"
+	"tidykiln/internal/library"
+	"tidykiln/internal/orders"
+	"tidykiln/internal/planning"
+	"tidykiln/internal/products"
+	"tidykiln/internal/selling"
+	"tidykiln/internal/stores"
+	"tidykiln/internal/workshop"
+)
+
+// House is all rooms of the application.
+type House struct {
+	Workshop   *workshop.Area
+	Stores     *stores.Area
+	Library    *library.Area
+	Products   *products.Area
+	Selling    *selling.Area
+	Orders     *orders.Area
+	Batches    *batches.Area
+	Fulfilment *fulfilment.Area
+	Planning   *planning.Area
+	Desk       *desk.Area
+}
+
+// New builds the rooms on a database, a clock and a room sensor.
+func New(db *database.DB, now func() time.Time, hygrometer workshop.Hygrometer) *House {
+	h := &House{Workshop: workshop.New(db, now, hygrometer), Stores: stores.New(db, now)}
+	h.Library = library.New(db, now, products.CountByMethod)
+	h.Products = products.New(db, now, h.Library, selling.MainTerms)
+	h.Selling = selling.New(db, now, h.Products)
+	h.Orders = orders.New(db, h.Products, h.Selling)
+	h.Batches = batches.New(db, now, h.Stores, h.Products, fulfilment.Fill)
+	h.Fulfilment = fulfilment.New(db, now, h.Products, h.Orders)
+	h.Planning = planning.New(db, now, h.Products, h.Selling, h.Fulfilment)
+	h.Desk = desk.New(db, now, h.Products, h.Planning)
+	return h
+}
+
+// Mount adds the routes of every room.
+func (h *House) Mount(api huma.API) {
+	for _, room := range []interface{ Mount(huma.API) }{h.Workshop, h.Stores, h.Library, h.Products, h.Selling, h.Orders, h.Batches, h.Fulfilment, h.Planning, h.Desk} {
+		room.Mount(api)
+	}
+}

@@ -1,0 +1,80 @@
+package orders
+
+import (
+	"fmt"
+
+	"gorm.io/gorm"
+
+	"tidykiln/core/calendar"
+	"tidykiln/internal/database"
+	"tidykiln/internal/wire"
+)
+
+// OpenWant is a piece that an open order wants.
+type OpenWant struct {
+	WantID      uint64        `json:"wantId"`
+	OrderID     uint64        `json:"orderId"`
+	OrderNumber int           `json:"orderNumber"`
+	Customer    string        `json:"customer"`
+	DueOn       calendar.Date `json:"dueOn" format:"date"`
+	Lettering   string        `json:"lettering"`
+	ProductID   uint64        `json:"-"`
+}
+
+// Wanted reads the wants of open orders, soonest due first.
+func Wanted(tx *gorm.DB) (wants []OpenWant, err error) {
+	err = tx.Table("wants").
+		Select("wants.id AS want_id, orders.id AS order_id, orders.number AS order_number, customers.name AS customer, orders.due_on, wants.lettering, order_lines.product_id").
+		Joins("JOIN order_lines ON order_lines.id = wants.order_line_id").
+		Joins("JOIN orders ON orders.id = order_lines.order_id").
+		Joins("JOIN customers ON customers.id = orders.customer_id").
+		Where("orders.state = 'open'").
+		Order("orders.due_on, orders.number, order_lines.position, wants.position").
+		Scan(&wants).Error
+	if err != nil {
+		return nil, fmt.Errorf("reading what is wanted: %w", err)
+	}
+	return wants, nil
+}
+
+// WantIDs are the order's wants, line by line.
+func (o Order) WantIDs() (ids []uint64) {
+	for _, l := range o.Lines {
+		for _, w := range l.Wants {
+			ids = append(ids, w.ID)
+		}
+	}
+	return ids
+}
+
+// Pieces is how many pieces the order is for.
+func (o Order) Pieces() (n int) {
+	for _, l := range o.Lines {
+		n += l.Quantity
+	}
+	return n
+}
+
+// Heads reads orders without their lines, soonest due first.
+func Heads(tx *gorm.DB, ids []uint64) (heads []Order, err error) {
+	if err := database.In(tx, "id", ids).Preload("Customer").Order("due_on, number").Find(&heads).Error; err != nil {
+		return nil, fmt.Errorf("reading orders: %w", err)
+	}
+	return heads, nil
+}
+
+// Taken is a query for all orders ever taken.
+func Taken(tx *gorm.DB) *gorm.DB { return tx.Model(&Order{}).Select("1") }
+
+// Find looks for a text in numbers, customers and lettering, open orders first.
+func Find(tx *gorm.DB, text string, most int) (found []wire.Found, err error) {
+	err = tx.Raw(`SELECT 'order' AS kind, o.id, CONCAT(c.name, ', order ', o.number) AS title,
+			COALESCE((SELECT GROUP_CONCAT(w.lettering ORDER BY w.id SEPARATOR ' / ') FROM wants w JOIN order_lines l ON l.id = w.order_line_id WHERE l.order_id = o.id AND w.lettering LIKE @like), CONCAT('due ', o.due_on)) AS detail
+		FROM orders o JOIN customers c ON c.id = o.customer_id
+		WHERE o.number LIKE @like OR c.name LIKE @like OR EXISTS (SELECT 1 FROM wants w JOIN order_lines l ON l.id = w.order_line_id WHERE l.order_id = o.id AND w.lettering LIKE @like)
+		ORDER BY o.state = 'open' DESC, o.due_on DESC LIMIT @most`, map[string]any{"like": database.Containing(text), "most": most}).Scan(&found).Error
+	if err != nil {
+		return nil, fmt.Errorf("finding orders: %w", err)
+	}
+	return found, nil
+}

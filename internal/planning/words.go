@@ -1,0 +1,182 @@
+package planning
+
+import (
+	"fmt"
+	"strings"
+	"time"
+
+	"tidykiln/core/calendar"
+	"tidykiln/core/craft"
+	"tidykiln/core/plan"
+)
+
+// Because is why a step of a job starts no sooner, as people say it, and until when.
+func (s *Schedule) Because(j Job, p plan.PlannedStep) string {
+	text := s.inWords(j, p.Because)
+	// A ceiling says itself by when it is.
+	if p.Until.IsZero() || p.Because.Kind == plan.Ceiling {
+		return text
+	}
+	return text + " until " + s.momentInWords(p.Until)
+}
+
+// NoPlace is why a job has no place, as people say it; empty when it has one.
+func (s *Schedule) NoPlace(j Job) string {
+	reason, none := s.unplanned[j.ID]
+	if !none {
+		return ""
+	}
+	return s.inWords(j, reason)
+}
+
+// inWords is a reason with names in place of ids. This is the one place where
+// the plan's reasons are put into people's words.
+func (s *Schedule) inWords(j Job, r plan.Reason) string {
+	step, after := j.stepName(r.Step), j.stepName(r.After)
+	switch r.Kind {
+	case plan.Release:
+		return "nothing holds it up"
+	case plan.EndOfStep:
+		return "end of " + after
+	case plan.FloorOfRest:
+		return "rest after " + after
+	case plan.UsualRest:
+		return "ideal rest after " + after
+	case plan.WorkInside:
+		return "steps inside the rest after " + after
+	case plan.InsideRest:
+		return "inside the rest after " + after
+	case plan.Ceiling:
+		return fmt.Sprintf("%s must start within %s of the end of %s", step, craft.InHours(r.Minutes), after)
+	case plan.MissedCeiling:
+		return "missed ceiling after " + after
+	case plan.Hours:
+		return s.nameOf(r.Resource) + "’s hours"
+	case plan.OpeningHours:
+		return "working hours begin"
+	case plan.Busy:
+		return s.nameOf(r.Resource) + " is busy" + s.with(r.Job)
+	case plan.Full:
+		return s.nameOf(r.Resource) + " is full"
+	case plan.Overfilled:
+		return s.nameOf(r.Resource) + " is overfull"
+	case plan.KeptApart:
+		return fmt.Sprintf("%s and fresh air between spray and heat (%s)", anHour(r.Minutes), strings.TrimPrefix(s.nameOf(r.Resource), "the "))
+	case plan.HeldBack:
+		return "the pilot piece of its batch goes first"
+	case plan.PutDown:
+		return "it was put down and waits for hands"
+	case plan.Done:
+		return "done"
+	case plan.UnderWay:
+		return "under way"
+	}
+	return s.noPlaceInWords(r, step, after)
+}
+
+func (s *Schedule) noPlaceInWords(r plan.Reason, step, after string) string {
+	of := s.nameOf(r.Resource)
+	if _, person := s.personOf(r.Resource); person {
+		of += "’s time"
+	}
+	switch r.Kind {
+	case plan.TooMany:
+		return fmt.Sprintf("%s needs %d of %s, which has %d", step, r.Units, of, r.Most)
+	case plan.TooLong:
+		return fmt.Sprintf("%s needs %d min of %s in one go; the longest open interval is %d min", step, r.Minutes, of, r.Most)
+	case plan.NoHoursLeft:
+		return fmt.Sprintf("%s finds no open hours of %s left", step, of)
+	case plan.HeldForever:
+		return fmt.Sprintf("%s waits for %s, which is held with no end known", step, of)
+	case plan.RestOverfull:
+		return fmt.Sprintf("the rest after %s waits for %s, which is overfull with no end known", after, of)
+	case plan.NoRoomToRest:
+		return fmt.Sprintf("the rest after %s finds no room on %s", after, of)
+	case plan.LongerThanRest:
+		return fmt.Sprintf("%s takes longer than the last rest, after %s", step, after)
+	case plan.NoTimeInside:
+		return fmt.Sprintf("%s finds no time inside the rest after %s", step, after)
+	case plan.PinnedTooSoon:
+		return fmt.Sprintf("%s was begun before the rest after %s was over", step, after)
+	}
+	return ""
+}
+
+func anHour(minutes int) string {
+	if minutes == 60 {
+		return "an hour"
+	}
+	return craft.InHours(minutes)
+}
+
+// stepName is the name of a step by the plan's id.
+func (j Job) stepName(id string) string {
+	if i, known := stepIndexOf(id); known && i < len(j.Recipe.Steps) {
+		return "“" + j.Recipe.Steps[i].Name + "”"
+	}
+	return "the last step"
+}
+
+// nameOf is what people call a resource.
+func (s *Schedule) nameOf(resource string) string {
+	if name, person := s.personOf(resource); person {
+		return name
+	}
+	return "the " + strings.ReplaceAll(resource, "-", " ")
+}
+
+// with names the product of a job that has the hands until then.
+func (s *Schedule) with(job string) string {
+	for _, j := range s.Jobs {
+		if j.ID == job {
+			return " with " + j.Name
+		}
+	}
+	return ""
+}
+
+// personOf is the name of the person who is a resource of the plan.
+func (s *Schedule) personOf(resource string) (name string, person bool) {
+	for id, name := range s.Names {
+		if personID(id) == resource {
+			return name, true
+		}
+	}
+	return "", false
+}
+
+// Who is the name of whoever does a step; empty when nobody in particular.
+func (s *Schedule) Who(by string) string {
+	name, _ := s.personOf(by)
+	return name
+}
+
+// momentInWords is a moment as people say it at this one: the clock alone
+// today, the weekday within a week, else the date.
+func (s Snapshot) momentInWords(t time.Time) string {
+	t, now := t.In(s.Location()), s.Now.In(s.Location())
+	switch days := calendar.DateOf(t, s.Location()); {
+	case days == calendar.DateOf(now, s.Location()):
+		return t.Format("15:04")
+	case days < calendar.DateOf(now, s.Location()).Add(7):
+		return t.Format("Monday 15:04")
+	}
+	return t.Format("2 January")
+}
+
+// warnings are what is overfull, in words.
+func (s *Schedule) warnings() []string {
+	words := []string{}
+	for _, o := range s.Overfull {
+		what := fmt.Sprintf("%s is overfull by %d", s.nameOf(o.Resource), o.By)
+		if o.Resource == rackID {
+			what = fmt.Sprintf("the rack is overfull: %d more rest on it than its %d places hold", o.By, s.Basis.Workshop.RackPlaces)
+		}
+		until := "with no end planned"
+		if o.Until != nil {
+			until = "until " + s.momentInWords(*o.Until)
+		}
+		words = append(words, fmt.Sprintf("%s%s, %s. What stands there keeps its places; nothing else is laid on it until then.", strings.ToUpper(what[:1]), what[1:], until))
+	}
+	return words
+}
