@@ -42,7 +42,7 @@ func (a *Area) Mount(api huma.API) {
 	wire.Create(api, "make-batch", "/api/batches", "Make up a batch", wire.Makers, wire.With(a.makeUp))
 	wire.Get(api, "list-past-batches", "/api/batches", "Batches that are finished or abandoned, the latest first", wire.AtTheBench, database.Batches,
 		func(ctx context.Context, in *paging) (PastPage, error) { return a.Past(ctx, in.Page) })
-	wire.Post(api, "propose-past", "/api/past-batches/times", "When the steps of a batch begun at a moment would have been done", wire.Makers, wire.With(a.ProposePast))
+	wire.Ask(api, "propose-past", "/api/past-batches/times", "When the steps of a batch begun at a moment would have been done", wire.Makers, database.Products|database.Workshop, wire.With(a.ProposePast))
 	wire.Create(api, "enter-past", "/api/past-batches", "Enter a batch that was made, or begun, before", wire.Makers, wire.With(a.enterPast))
 	wire.Get(api, "get-account", "/api/batches/{id}/account", "A batch as it was planned and as it really went", wire.Makers, accounted, wire.Of(a.Account))
 	wire.Get(api, "get-learnt", "/api/products/{id}/learnt", "What the last batches of a product really took, beside its recipe", wire.Makers, accounted, wire.Of(a.Learnt))

@@ -28,7 +28,7 @@ func (a *Area) Mount(api huma.API) {
 			return wire.NewFile("application/pdf", fmt.Sprintf("batch-%d.pdf", in.ID), pdf), err
 		})
 	wire.Get(api, "list-needs", "/api/needs", "What the planned work takes from the stores, and what to buy for it", wire.Makers, database.PlanInputs, wire.Whole(a.Needs))
-	wire.Post(api, "choose-method", "/api/choose-method", "The methods ranked for what somebody wants to make", wire.Makers, wire.With(a.Choose))
+	wire.Ask(api, "choose-method", "/api/choose-method", "The methods ranked for what somebody wants to make", wire.Makers, database.Products|database.Stores|database.Workshop, wire.With(a.Choose))
 	wire.Get(api, "find", "/api/find", "Find orders, lots and products by a text", wire.Makers, database.Orders|database.Batches|database.Products,
 		func(ctx context.Context, in *searching) ([]wire.Found, error) { return a.Find(ctx, in.Text) })
 	wire.Get(api, "first-steps", "/api/first-steps", "How far a new owner has come", wire.AtTheBench, database.PlanInputs, wire.Whole(a.FirstSteps))

@@ -35,8 +35,8 @@ type OwnMethod struct {
 
 func (OwnMethod) TableName() string { return "methods" }
 
-// Entry is a method with what the library shows of it.
-type Entry struct {
+// MethodEntry is a method with what the library shows of it.
+type MethodEntry struct {
 	craft.Method
 	BuiltIn bool           `json:"builtIn"`
 	Schools []craft.School `json:"schools" nullable:"false" doc:"questions on which practitioners differ"`
@@ -104,8 +104,8 @@ func (m Methods) InOrder() []craft.Method {
 }
 
 // Entries lists the methods with what each is good for.
-func (a *Area) Entries(ctx context.Context) ([]Entry, error) {
-	return database.Look(ctx, a.db, func(tx *gorm.DB) (entries []Entry, err error) {
+func (a *Area) Entries(ctx context.Context) ([]MethodEntry, error) {
+	return database.Look(ctx, a.db, func(tx *gorm.DB) (entries []MethodEntry, err error) {
 		methods, err := Load(tx)
 		if err != nil {
 			return nil, err
@@ -126,9 +126,9 @@ func SchoolsOf(m craft.Method) []craft.School {
 	return append([]craft.School{}, craft.SchoolsOf(m)...)
 }
 
-func entryOf(m craft.Method, used int) Entry {
+func entryOf(m craft.Method, used int) MethodEntry {
 	_, builtIn := craft.MethodByKey(m.Key)
-	e := Entry{Method: m, BuiltIn: builtIn, Schools: SchoolsOf(m), StepCautions: [][]string{}, UsedBy: used}
+	e := MethodEntry{Method: m, BuiltIn: builtIn, Schools: SchoolsOf(m), StepCautions: [][]string{}, UsedBy: used}
 	for _, s := range m.Steps {
 		e.StepCautions = append(e.StepCautions, append(slices.Clone(s.Cautions), craft.CautionsFor(s.Step, craft.Blank{Surface: m.Surfaces[0]})...))
 	}
@@ -137,7 +137,7 @@ func entryOf(m craft.Method, used int) Entry {
 
 // Import brings a method file in. A method of the owner's with the same
 // key is replaced; products keep their recipes.
-func (a *Area) Import(ctx context.Context, file MethodFile) (e Entry, err error) {
+func (a *Area) Import(ctx context.Context, file MethodFile) (e MethodEntry, err error) {
 	var m craft.Method
 	if err := document.DecodeJSON([]byte(file.Text), &m); err != nil {
 		return e, problem.InvalidPath("text.", err)
@@ -149,7 +149,7 @@ func (a *Area) Import(ctx context.Context, file MethodFile) (e Entry, err error)
 }
 
 // Copy makes a method of the owner's own from another.
-func (a *Area) Copy(ctx context.Context, key string, in MethodName) (e Entry, err error) {
+func (a *Area) Copy(ctx context.Context, key string, in MethodName) (e MethodEntry, err error) {
 	m, err := a.method(ctx, key)
 	if err != nil {
 		return e, err
@@ -158,7 +158,7 @@ func (a *Area) Copy(ctx context.Context, key string, in MethodName) (e Entry, er
 }
 
 // Keep keeps a method under a name of its own.
-func (a *Area) Keep(ctx context.Context, m craft.Method, in MethodName) (e Entry, err error) {
+func (a *Area) Keep(ctx context.Context, m craft.Method, in MethodName) (e MethodEntry, err error) {
 	m.Name = strings.TrimSpace(in.Name)
 	m.Key = keyOf(m.Name)
 	if m.Key == "" {
@@ -193,7 +193,7 @@ func keyOf(name string) string {
 	return text
 }
 
-func (a *Area) keepMethod(ctx context.Context, m craft.Method, source string, replace bool) (e Entry, err error) {
+func (a *Area) keepMethod(ctx context.Context, m craft.Method, source string, replace bool) (e MethodEntry, err error) {
 	if _, builtIn := craft.MethodByKey(m.Key); builtIn {
 		return e, problem.Invalid(fieldOf(replace), "%q is a built-in method, and those stay as they are; choose another name", m.Key)
 	}

@@ -21,7 +21,7 @@ func (a *Area) Mount(api huma.API) {
 	wire.Get(api, "list-methods", "/api/methods", "The library: built-in methods and the owner's own", wire.AtTheBench, database.Products, wire.Whole(a.Entries))
 	wire.Create(api, "import-method", "/api/methods", "Bring a method file in", wire.Owner, wire.With(a.Import))
 	wire.Create(api, "copy-method", "/api/methods/{key}/copy", "Make a method of one's own from another", wire.Owner,
-		func(ctx context.Context, in *naming) (Entry, error) { return a.Copy(ctx, in.Key.Key, in.Body) })
+		func(ctx context.Context, in *naming) (MethodEntry, error) { return a.Copy(ctx, in.Key.Key, in.Body) })
 	wire.Post(api, "archive-method", "/api/methods/{key}/archive", "Take a method of one's own out of the library", wire.Owner,
 		func(ctx context.Context, in *wire.Key) (wire.Nothing, error) {
 			return wire.Nothing{}, a.Archive(ctx, in.Key)

@@ -25,10 +25,10 @@ type stretch struct {
 func (a *Area) Mount(api huma.API) {
 	wire.Get(api, "get-plan", "/api/plan", "Days from 05:00 to 05:00 with their steps, rests and dues", wire.AtTheBench, database.PlanInputs,
 		func(ctx context.Context, in *stretch) (Plan, error) { return a.Days(ctx, in.From, in.Days) })
-	wire.Post(api, "ask-promise", "/api/promise", "What an order would cost and when it could be ready", wire.Makers, wire.With(a.Promise))
+	wire.Ask(api, "ask-promise", "/api/promise", "What an order would cost and when it could be ready", wire.Makers, database.PlanInputs, wire.With(a.Promise))
 	wire.Create(api, "take-order", "/api/orders", "Take an order; what the shelf holds is given to it", wire.Makers, wire.With(a.TakeOrder))
 	wire.Put(api, "change-order", "/api/orders/{id}", "Change an order that is open: its customer, day, note, prices, names and pieces", wire.Makers, wire.Change(a.ChangeOrder))
-	wire.Post(api, "ask-batch", "/api/batches/ask", "Which promises making up a batch would move", wire.Makers, wire.With(a.AskBatch))
+	wire.Ask(api, "ask-batch", "/api/batches/ask", "Which promises making up a batch would move", wire.Makers, database.PlanInputs, wire.With(a.AskBatch))
 	wire.Get(api, "list-moved-promises", "/api/moved-promises", "Promises that have moved and of which nobody was told yet", wire.Makers, database.Orders|database.Promises, wire.Whole(a.MovedPromises))
 	wire.Post(api, "told-moved-promises", "/api/moved-promises/told", "Note that customers know of moves", wire.Makers, wire.Send(a.Told))
 }

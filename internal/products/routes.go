@@ -43,8 +43,8 @@ func (a *Area) mountRecipes(api huma.API) {
 		func(ctx context.Context, in *versionOf) (Detail, error) {
 			return a.RestoreRecipe(ctx, in.ID.ID, in.Number, in.Body.Version)
 		})
-	wire.Post(api, "try-recipe", "/api/products/{id}/recipe/try", "What a recipe would come to, without saving it", wire.Makers, wire.Edit(a.TryRecipe))
-	wire.Post(api, "repropose-recipe", "/api/products/{id}/recipe/propose", "The method's own recipe with other choices, without saving it", wire.Makers, wire.Edit(a.Repropose))
+	wire.Ask(api, "try-recipe", "/api/products/{id}/recipe/try", "What a recipe would come to, without saving it", wire.Makers, costed|database.Room, wire.Edit(a.TryRecipe))
+	wire.Ask(api, "repropose-recipe", "/api/products/{id}/recipe/propose", "The method's own recipe with other choices, without saving it", wire.Makers, costed|database.Room, wire.Edit(a.Repropose))
 	wire.Get(api, "list-blocks", "/api/products/{id}/blocks", "Building blocks with their minutes for a product's blank", wire.Makers, database.Products|database.Stores, wire.Of(a.BlocksFor))
 	wire.Create(api, "method-from-recipe", "/api/products/{id}/method", "Make a method of one's own from a product's recipe", wire.Owner, wire.Edit(a.MethodFromRecipe))
 	wire.Post(api, "overrule", "/api/products/{id}/overrides", "Overrule a stop, with a reason", wire.Makers, wire.Edit(a.Overrule))

@@ -12,7 +12,7 @@ import (
 )
 
 // MethodFromRecipe makes a method of the owner's own from a product's recipe.
-func (a *Area) MethodFromRecipe(ctx context.Context, productID uint64, in library.MethodName) (e library.Entry, err error) {
+func (a *Area) MethodFromRecipe(ctx context.Context, productID uint64, in library.MethodName) (e library.MethodEntry, err error) {
 	var m craft.Method
 	err = a.db.Read(ctx, func(tx *gorm.DB) error {
 		p, basis, err := a.load(tx, productID)

@@ -38,5 +38,5 @@ func (a *Area) Mount(api huma.API) {
 			pdf, err := a.PriceListPDF(ctx, in.OutletID)
 			return wire.NewFile("application/pdf", "price-list.pdf", pdf), err
 		})
-	wire.Post(api, "work-out-fair", "/api/fair", "When a stall at a fair pays", wire.Makers, wire.With(a.Fair))
+	wire.Ask(api, "work-out-fair", "/api/fair", "When a stall at a fair pays", wire.Makers, priced, wire.With(a.Fair))
 }

@@ -30,6 +30,14 @@ func Get[I, O any](api huma.API, id, path, summary string, may May, reads databa
 	answer(api, op, do)
 }
 
+// Ask adds a route that works something out and changes nothing, from what is
+// sent and from what is there; Reads are as for Get.
+func Ask[I, O any](api huma.API, id, path, summary string, may May, reads database.Topics, do func(context.Context, *I) (O, error)) {
+	op := operation(http.MethodPost, id, path, summary, may)
+	op.Extensions["x-reads"] = reads.Names()
+	answer(api, op, do)
+}
+
 // GetFile is Get for a file.
 func GetFile[I any](api huma.API, id, path, summary string, may May, do func(context.Context, *I) (*File, error)) {
 	huma.Register(api, operation(http.MethodGet, id, path, summary, may), do)
@@ -42,7 +50,7 @@ func Create[I, O any](api huma.API, id, path, summary string, may May, do func(c
 	answer(api, op, do)
 }
 
-// Post adds a route that does something, or works something out.
+// Post adds a route that does something.
 func Post[I, O any](api huma.API, id, path, summary string, may May, do func(context.Context, *I) (O, error)) {
 	answer(api, operation(http.MethodPost, id, path, summary, may), do)
 }

@@ -1,24 +1,45 @@
 import { answerOf, api, connection } from './client'
+import { readAgain } from './queries'
 
 // How long a stream may be silent, and how long to wait before asking again.
 const silence = 25000
 const pause = 1500
 
-// follow calls changed whenever something was written, by anybody: told by the
-// server's stream, or asked for where the stream fails. A page that nobody sees
-// asks for nothing; it catches up when it is looked at.
-export async function follow(changed: () => void): Promise<never> {
-  let seen = 0
-  const at = (revision: number) => {
-    if (revision !== seen && seen !== 0) changed()
-    seen = revision
-  }
+// seen is the revision that the pages are at; 0 before the first is known.
+let seen = 0
+
+interface Told {
+  revision: number
+  touched: string[]
+}
+
+// at moves the pages on to a revision: what was touched since is read again.
+async function at({ revision, touched }: Told) {
+  const first = seen === 0
+  if (revision === seen) return
+  seen = revision
+  if (!first) await readAgain(touched)
+}
+
+// follow reads again what the pages show when something it is made from was
+// written, by anybody: told by the server's stream, or asked for where the
+// stream fails. A page that nobody sees asks for nothing; it catches up when it is looked at.
+export async function follow(): Promise<never> {
   for (;;) {
     await visible()
-    await stream(() => seen, at)
+    await stream()
     if (document.hidden) continue
-    await ask(at, changed)
+    await ask()
     await new Promise((resolve) => setTimeout(resolve, pause))
+  }
+}
+
+// catchUp reads again what was touched by now, and waits for it.
+export async function catchUp() {
+  try {
+    await at(await answerOf(api.GET('/api/revision', { params: { query: { since: seen } } })))
+  } catch {
+    await readAgain()
   }
 }
 
@@ -28,9 +49,9 @@ function visible(): Promise<void> {
 }
 
 // stream listens until the stream ends, falls silent, or the page is hidden.
-function stream(seen: () => number, at: (revision: number) => void): Promise<void> {
+function stream(): Promise<void> {
   return new Promise((resolve) => {
-    const source = new EventSource(seen() ? `/api/changes?since=${seen()}` : '/api/changes')
+    const source = new EventSource(seen ? `/api/changes?since=${seen}` : '/api/changes')
     const end = () => {
       clearTimeout(quiet)
       source.close()
@@ -46,7 +67,7 @@ function stream(seen: () => number, at: (revision: number) => void): Promise<voi
     source.addEventListener('beat', heard)
     source.addEventListener('changed', (event) => {
       heard()
-      at(Number((event as MessageEvent<string>).data))
+      void at(JSON.parse((event as MessageEvent<string>).data) as Told)
     })
     source.onerror = end
     document.addEventListener('visibilitychange', end)
@@ -56,12 +77,14 @@ function stream(seen: () => number, at: (revision: number) => void): Promise<voi
 }
 
 // ask is the fallback for one look. A server that comes back has everything read afresh.
-async function ask(at: (revision: number) => void, changed: () => void) {
+async function ask() {
   const wasLost = connection.lost
   try {
-    const { revision } = await answerOf(api.GET('/api/revision'))
-    if (wasLost) changed()
-    at(revision)
+    const told = await answerOf(api.GET('/api/revision', { params: { query: { since: seen } } }))
+    if (wasLost) {
+      seen = told.revision
+      await readAgain()
+    } else await at(told)
   } catch {
     // The connection says so, and the next look is soon.
   }

@@ -1370,7 +1370,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A number that moves on with every change */
+        /** A number that moves on with every change, and what was changed */
         get: operations["get-revision"];
         put?: never;
         post?: never;
@@ -2405,31 +2405,6 @@ export interface components {
             unitCost: string;
             useBy: string;
         };
-        LibraryEntry: {
-            about: string;
-            builtIn: boolean;
-            family: string;
-            /** Format: int64 */
-            floorMinutes?: number;
-            format: string;
-            key: string;
-            mediumOn: string[] | null;
-            name: string;
-            prints: components["schemas"]["Print"][] | null;
-            removal: string;
-            /** @description questions on which practitioners differ */
-            schools: components["schemas"]["School"][];
-            stepCautions: (string[] | null)[];
-            steps: components["schemas"]["MethodStep"][] | null;
-            surfaces: string[] | null;
-            /**
-             * Format: int64
-             * @description products made with it
-             */
-            usedBy: number;
-            /** @enum {string} */
-            viewSide: "paper" | "printed-face";
-        };
         LineChange: {
             /** Format: int64 */
             lineId: number;
@@ -2832,6 +2807,31 @@ export interface components {
             /** @description what was paid for what is left */
             worth: string;
         };
+        MethodEntry: {
+            about: string;
+            builtIn: boolean;
+            family: string;
+            /** Format: int64 */
+            floorMinutes?: number;
+            format: string;
+            key: string;
+            mediumOn: string[] | null;
+            name: string;
+            prints: components["schemas"]["Print"][] | null;
+            removal: string;
+            /** @description questions on which practitioners differ */
+            schools: components["schemas"]["School"][];
+            stepCautions: (string[] | null)[];
+            steps: components["schemas"]["MethodStep"][] | null;
+            surfaces: string[] | null;
+            /**
+             * Format: int64
+             * @description products made with it
+             */
+            usedBy: number;
+            /** @enum {string} */
+            viewSide: "paper" | "printed-face";
+        };
         MethodFile: {
             /** @description tidykiln/method@1 */
             text: string;
@@ -3030,8 +3030,6 @@ export interface components {
             outletId?: number;
         };
         NewOverride: {
-            /** Format: int64 */
-            personId: number;
             reason: string;
             rule: string;
             stepId: string;
@@ -3807,13 +3805,11 @@ export interface components {
              */
             until?: string;
         };
-        "Restore-recipeRequest": {
-            /** Format: int64 */
-            version: number;
-        };
         Revision: {
             /** Format: int64 */
             revision: number;
+            /** @description of orders, batches, stores, products, workshop, room and promises */
+            touched: string[];
         };
         Rider: {
             /**
@@ -4105,10 +4101,6 @@ export interface components {
             /** Format: int64 */
             receipts: number;
             rejects: string;
-        };
-        "Take-offerRequest": {
-            /** Format: int64 */
-            version: number;
         };
         TakeUp: {
             /** @description begin before the rest's floor */
@@ -5408,7 +5400,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LibraryEntry"][] | null;
+                    "application/json": components["schemas"]["MethodEntry"][] | null;
                 };
             };
             /** @description Error */
@@ -5441,7 +5433,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LibraryEntry"];
+                    "application/json": components["schemas"]["MethodEntry"];
                 };
             };
             /** @description Error */
@@ -5505,7 +5497,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LibraryEntry"];
+                    "application/json": components["schemas"]["MethodEntry"];
                 };
             };
             /** @description Error */
@@ -6595,7 +6587,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LibraryEntry"];
+                    "application/json": components["schemas"]["MethodEntry"];
                 };
             };
             /** @description Error */
@@ -6832,7 +6824,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Restore-recipeRequest"];
+                "application/json": components["schemas"]["Versioned"];
             };
         };
         responses: {
@@ -6969,7 +6961,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Take-offerRequest"];
+                "application/json": components["schemas"]["Versioned"];
             };
         };
         responses: {
@@ -7187,7 +7179,10 @@ export interface operations {
     };
     "get-revision": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description the revision that was seen last; all topics when left out */
+                since?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;

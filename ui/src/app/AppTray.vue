@@ -8,16 +8,16 @@ const { close } = useTray()
 
 const inside = {
   order: defineAsyncComponent(() => import('../orders/OrderTray.vue')),
-  lot: defineAsyncComponent(() => import('../planning/LotTray.vue')),
+  lot: defineAsyncComponent(() => import('../desk/LotTray.vue')),
   'new-order': defineAsyncComponent(() => import('../orders/NewOrderTray.vue')),
   'new-batch': defineAsyncComponent(() => import('../batches/NewBatchTray.vue')),
-  batch: defineAsyncComponent(() => import('../planning/BatchTray.vue')),
+  batch: defineAsyncComponent(() => import('../desk/BatchTray.vue')),
   material: defineAsyncComponent(() => import('../stores/MaterialTray.vue')),
   'new-material': defineAsyncComponent(() => import('../stores/NewMaterialTray.vue')),
   receipt: defineAsyncComponent(() => import('../stores/ReceiptTray.vue')),
-  shelf: defineAsyncComponent(() => import('../stores/ShelfTray.vue')),
+  shelf: defineAsyncComponent(() => import('../fulfilment/ShelfTray.vue')),
   files: defineAsyncComponent(() => import('../stores/FilesTray.vue')),
-  outlet: defineAsyncComponent(() => import('../products/OutletTray.vue')),
+  outlet: defineAsyncComponent(() => import('../selling/OutletTray.vue')),
 }
 const titles: Record<TrayKind, string> = {
   order: 'Order',

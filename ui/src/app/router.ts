@@ -14,18 +14,18 @@ export const sections = [
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
-    { path: '/', component: () => import('../planning/TodayPage.vue'), meta: { title: 'Today' } },
+    { path: '/', component: () => import('../desk/TodayPage.vue'), meta: { title: 'Today' } },
     { path: '/plan', component: () => import('../planning/PlanPage.vue'), meta: { title: 'Plan' } },
     { path: '/orders', component: () => import('../orders/OrdersPage.vue'), meta: { title: 'Orders' } },
     { path: '/products', component: () => import('../products/ProductsPage.vue'), meta: { title: 'Products' } },
-    { path: '/products/new', component: () => import('../products/ChooserPage.vue'), meta: { title: 'New product' } },
-    { path: '/products/library', component: () => import('../products/LibraryPage.vue'), meta: { title: 'Library' } },
+    { path: '/products/new', component: () => import('../desk/ChooserPage.vue'), meta: { title: 'New product' } },
+    { path: '/products/library', component: () => import('../library/LibraryPage.vue'), meta: { title: 'Library' } },
     { path: '/products/:id(\\d+)', component: () => import('../products/ProductPage.vue'), meta: { title: 'Product' } },
-    { path: '/products/prices', component: () => import('../products/PricesPage.vue'), meta: { title: 'Prices' } },
+    { path: '/products/prices', component: () => import('../selling/PricesPage.vue'), meta: { title: 'Prices' } },
     { path: '/stores', component: () => import('../stores/StoresPage.vue'), meta: { title: 'Stores' } },
     {
       path: '/products/:id(\\d+)/costs',
-      component: () => import('../products/CostsPage.vue'),
+      component: () => import('../selling/CostsPage.vue'),
       meta: { title: 'Costs' },
     },
     { path: '/notebook', component: () => import('../products/GuidePage.vue'), meta: { title: 'Notebook' } },

@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import { useAnswer } from '../api/answers'
 import { answerOf, api } from '../api/client'
 import { useAct } from '../shared/act'
 import { now } from '../shared/clock'
@@ -20,7 +20,7 @@ const route = useRoute()
 // The order that it is made up for, if it is for one: its pieces come first, and only they to begin with.
 const forOrder = computed(() => Number(route.query.for) || 0)
 const { act, busy, trouble, fault } = useAct()
-const { data: demand } = useQuery({ queryKey: ['demand'], queryFn: () => answerOf(api.GET('/api/demand')) })
+const { data: demand } = useAnswer('/api/demand')
 
 // A batch holds at most this many; more demand makes more batches.
 const mostPieces = 500

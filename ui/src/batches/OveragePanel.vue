@@ -1,7 +1,6 @@
 <script setup lang="ts">
-import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
-import { answerOf, api } from '../api/client'
+import { useAnswer } from '../api/answers'
 import FieldRow from '../shared/FieldRow.vue'
 import { currency } from '../shared/money'
 
@@ -11,19 +10,14 @@ const emit = defineEmits<{ take: [start: number] }>()
 const confidence = ref(0)
 const good = computed(() => Math.max(1, Math.min(499, Math.round(props.good) || 1)))
 
-const { data: overage } = useQuery({
-  queryKey: computed(() => ['overage', props.productId, good.value, confidence.value]),
-  queryFn: () =>
-    answerOf(
-      api.GET('/api/products/{id}/overage', {
-        params: {
-          path: { id: props.productId },
-          query: { good: good.value, confidence: confidence.value || undefined },
-        },
-      }),
-    ),
-  placeholderData: keepPreviousData,
-})
+const { data: overage } = useAnswer(
+  '/api/products/{id}/overage',
+  () => ({
+    path: { id: props.productId },
+    query: { good: good.value, confidence: confidence.value || undefined },
+  }),
+  { keep: true },
+)
 const percent = (share: number) => `${Math.round(share * 100)} in 100`
 const levels = computed(() => {
   const own = overage.value?.confidence ?? 0.8

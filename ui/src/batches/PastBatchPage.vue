@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
+import { useAnswer } from '../api/answers'
 import { answerOf, api } from '../api/client'
-import EarlierTime from '../planning/EarlierTime.vue'
-import { isRisk } from '../planning/useTakeUp'
+import EarlierTime from './EarlierTime.vue'
+import { isRisk } from './useTakeUp'
 import { useAct } from '../shared/act'
 import { now } from '../shared/clock'
 import FieldRow from '../shared/FieldRow.vue'
@@ -22,7 +22,7 @@ const router = useRouter()
 const { people } = useWorkshop()
 const { act, refuse, busy, trouble, fault } = useAct()
 const proposing = useAct()
-const { data: demand } = useQuery({ queryKey: ['demand'], queryFn: () => answerOf(api.GET('/api/demand')) })
+const { data: demand } = useAnswer('/api/demand')
 
 const productId = ref(0)
 const pieces = ref(1)

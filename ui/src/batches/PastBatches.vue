@@ -1,7 +1,6 @@
 <script setup lang="ts">
-import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
-import { answerOf, api } from '../api/client'
+import { useAnswer } from '../api/answers'
 import { thisMinute } from '../shared/clock'
 import { dateOf, dayName } from '../shared/time'
 import { useTray } from '../shared/tray'
@@ -9,11 +8,7 @@ import { useTray } from '../shared/tray'
 // The batches that are finished or abandoned, the latest first.
 const { open, shown } = useTray()
 const page = ref(1)
-const { data, error } = useQuery({
-  queryKey: computed(() => ['past-batches', page.value]),
-  queryFn: () => answerOf(api.GET('/api/batches', { params: { query: { page: page.value } } })),
-  placeholderData: keepPreviousData,
-})
+const { data, error } = useAnswer('/api/batches', () => ({ query: { page: page.value } }), { keep: true })
 const pages = computed(() => Math.max(1, Math.ceil((data.value?.total ?? 0) / 40)))
 </script>
 

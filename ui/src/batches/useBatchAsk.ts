@@ -1,6 +1,6 @@
-import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { computed, shallowRef, watch, type Ref } from 'vue'
-import { answerOf, api, type Schemas } from '../api/client'
+import { useAsked } from '../api/answers'
+import type { Schemas } from '../api/client'
 
 // useBatchAsk asks which promises a batch would move, once the typing has
 // paused; nothing is asked of a batch that cannot be.
@@ -14,12 +14,9 @@ export function useBatchAsk(batch: Ref<Schemas['NewBatch'] | null>) {
     },
     { immediate: true },
   )
-  const { data, isPlaceholderData } = useQuery({
-    queryKey: computed(() => ['ask-batch', settled.value]),
-    queryFn: ({ signal }) => answerOf(api.POST('/api/batches/ask', { body: settled.value!, signal })),
-    enabled: computed(() => settled.value !== null),
-    placeholderData: keepPreviousData,
-    retry: false,
+  const { data, isPlaceholderData } = useAsked('/api/batches/ask', settled, {
+    enabled: () => settled.value !== null,
+    keep: true,
   })
   const worse = computed(() => (settled.value && data.value ? data.value.moves.filter((m) => m.worse) : []))
   // The pilot piece alone breaks a promise; an answer to an earlier question says nothing of that.

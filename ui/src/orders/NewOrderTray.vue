@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { computed, ref, shallowRef, watch } from 'vue'
+import { useAnswer, useAsked } from '../api/answers'
 import { answerOf, api } from '../api/client'
 import { useAct } from '../shared/act'
 import { now } from '../shared/clock'
@@ -8,7 +8,7 @@ import FieldRow from '../shared/FieldRow.vue'
 import { addDays, dateOf, dayName } from '../shared/time'
 import { say } from '../shared/toast'
 import { useTray } from '../shared/tray'
-import PromiseCard from './PromiseCard.vue'
+import PromiseCard from '../planning/PromiseCard.vue'
 
 interface Line {
   productId: number
@@ -18,8 +18,8 @@ interface Line {
 
 const { open } = useTray()
 const { act, busy, trouble, fault } = useAct()
-const { data: products } = useQuery({ queryKey: ['products'], queryFn: () => answerOf(api.GET('/api/products')) })
-const { data: outlets } = useQuery({ queryKey: ['outlets'], queryFn: () => answerOf(api.GET('/api/outlets')) })
+const { data: products } = useAnswer('/api/products')
+const { data: outlets } = useAnswer('/api/outlets')
 // 0 is the main one.
 const outletId = ref(0)
 
@@ -80,19 +80,11 @@ const {
   data: promise,
   error: refused,
   isFetching,
-} = useQuery({
-  queryKey: computed(() => ['promise', settled.value]),
-  queryFn: () => answerOf(api.POST('/api/promise', { body: settled.value })),
-  enabled: computed(() => whole(settled.value)),
-  placeholderData: keepPreviousData,
-})
+} = useAsked('/api/promise', settled, { enabled: () => whole(settled.value), keep: true })
 
-const { data: customers } = useQuery({
-  queryKey: computed(() => ['customers', customer.value.trim()]),
-  queryFn: () => answerOf(api.GET('/api/customers', { params: { query: { text: customer.value.trim() } } })),
-  enabled: computed(() => customer.value.trim().length > 0 && customer.value.length <= 120),
-  placeholderData: keepPreviousData,
-  refetchInterval: false,
+const { data: customers } = useAnswer('/api/customers', () => ({ query: { text: customer.value.trim() } }), {
+  enabled: () => customer.value.trim().length > 0 && customer.value.length <= 120,
+  keep: true,
 })
 
 async function take() {

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
+import { useAnswer } from '../api/answers'
 import { answerOf, api, type Schemas } from '../api/client'
 import AskDialog from '../shared/AskDialog.vue'
 import ClashNote from '../shared/ClashNote.vue'
@@ -22,10 +22,7 @@ const props = defineProps<{ id: number }>()
 const { open } = useTray()
 const { act, tell, busy, trouble, fault } = useAct()
 
-const { data: order, error } = useQuery({
-  queryKey: computed(() => ['order', props.id]),
-  queryFn: () => answerOf(api.GET('/api/orders/{id}', { params: { path: { id: props.id } } })),
-})
+const { data: order, error } = useAnswer('/api/orders/{id}', () => ({ path: { id: props.id } }))
 
 const changing = ref(false)
 const cancelling = ref(false)

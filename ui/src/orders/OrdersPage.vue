@@ -1,14 +1,14 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
-import { answerOf, api, type Schemas } from '../api/client'
+import { useAnswer } from '../api/answers'
+import type { Schemas } from '../api/client'
 import PieceStrip from '../shared/PieceStrip.vue'
 import { thisMinute } from '../shared/clock'
 import { addDays, dateOf, dayName } from '../shared/time'
 import { useTray } from '../shared/tray'
 import { pressing, standing } from './readiness'
 
-const { data: rows } = useQuery({ queryKey: ['orders'], queryFn: () => answerOf(api.GET('/api/orders')) })
+const { data: rows } = useAnswer('/api/orders')
 const { open, shown } = useTray()
 
 const today = computed(() => dateOf(thisMinute.value))

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useQueryClient } from '@tanstack/vue-query'
+import { readClock } from '../api/queries'
 import { computed, nextTick, ref, watch } from 'vue'
 import { now, thisMinute } from '../shared/clock'
 import { ribbonHeight } from '../shared/settings'
@@ -29,10 +29,9 @@ watch(height, (tall) => {
 })
 
 // While a new plan is made the pages stand by the one before; once it is there they are read afresh.
-const queries = useQueryClient()
 const making = computed(() => plan.value?.making ?? false)
 watch(making, (on, before) => {
-  if (before && !on) void queries.invalidateQueries()
+  if (before && !on) void readClock()
 })
 
 // Where the ribbon scrolls sideways, it begins at now.

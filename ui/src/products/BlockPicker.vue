@@ -1,17 +1,13 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
-import { answerOf, api } from '../api/client'
+import { useAnswer } from '../api/answers'
 import { stages } from '../shared/words'
 import type { Step } from './useRecipe'
 
 // The building blocks of recipes, by stage of the work, found by typing.
 const props = defineProps<{ productId: number; after: string }>()
 const emit = defineEmits<{ pick: [step: Step]; close: [] }>()
-const { data: blocks } = useQuery({
-  queryKey: computed(() => ['blocks', props.productId]),
-  queryFn: () => answerOf(api.GET('/api/products/{id}/blocks', { params: { path: { id: props.productId } } })),
-})
+const { data: blocks } = useAnswer('/api/products/{id}/blocks', () => ({ path: { id: props.productId } }))
 const text = ref('')
 const groups = computed(() =>
   Object.entries(stages)

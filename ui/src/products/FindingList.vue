@@ -3,7 +3,6 @@ import { ref } from 'vue'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
 import FieldRow from '../shared/FieldRow.vue'
-import { personId } from '../shared/settings'
 import { dateOf, dayName } from '../shared/time'
 import { thisMinute } from '../shared/clock'
 import { useWorkshop } from '../shared/useWorkshop'
@@ -41,7 +40,7 @@ async function overrule(f: Schemas['Finding']) {
     answerOf(
       api.POST('/api/products/{id}/overrides', {
         params: { path: { id: props.productId } },
-        body: { rule: f.rule, stepId: f.stepId, reason: reason.value, personId: personId.value },
+        body: { rule: f.rule, stepId: f.stepId, reason: reason.value },
       }),
     ),
   )
@@ -93,7 +92,7 @@ const withdraw = (id: number) =>
             <FieldRow
               v-slot="x"
               label="Why it does not hold here"
-              :fault="fault('reason') || fault('personId')"
+              :fault="fault('reason')"
               hint="It stays on the record, with your name, and on every batch made with it."
             >
               <textarea

@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import { computed, nextTick, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import { useAnswer } from '../api/answers'
 import { answerOf, api } from '../api/client'
 import { useAct } from '../shared/act'
 import { say } from '../shared/toast'
@@ -12,12 +12,10 @@ import SignPicture from './SignPicture.vue'
 const route = useRoute()
 const router = useRouter()
 const productId = computed(() => Number(route.query.product) || 0)
-const { data: products } = useQuery({ queryKey: ['products'], queryFn: () => answerOf(api.GET('/api/products')) })
-const { data: troubles, error } = useQuery({
-  queryKey: computed(() => ['troubles', productId.value]),
-  queryFn: () =>
-    answerOf(api.GET('/api/troubles', { params: { query: productId.value ? { productId: productId.value } : {} } })),
-})
+const { data: products } = useAnswer('/api/products')
+const { data: troubles, error } = useAnswer('/api/troubles', () => ({
+  query: productId.value ? { productId: productId.value } : {},
+}))
 const product = computed(() => products.value?.find((p) => p.id === productId.value))
 const sign = computed(() => String(route.query.sign ?? ''))
 const shown = computed(() => troubles.value?.find((t) => t.key === sign.value))

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
+import { useAnswer } from '../api/answers'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
 import { say } from '../shared/toast'
@@ -14,10 +14,7 @@ const emit = defineEmits<{ take: [recipe: Schemas['RecipeForm']] }>()
 const { act, refuse, busy, trouble, fault } = useAct()
 
 type Material = Schemas['LabelledMaterial']
-const { data: held } = useQuery({
-  queryKey: computed(() => ['labelled', props.productId]),
-  queryFn: () => answerOf(api.GET('/api/products/{id}/labels', { params: { path: { id: props.productId } } })),
-})
+const { data: held } = useAnswer('/api/products/{id}/labels', () => ({ path: { id: props.productId } }))
 const asked = computed(() => held.value?.materials.filter((m) => !m.labelRead).length ?? 0)
 const editing = ref<Material>()
 const form = ref(noLabel())

@@ -1,7 +1,6 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
-import { computed } from 'vue'
-import { answerOf, api, type Schemas } from '../api/client'
+import { useAnswer } from '../api/answers'
+import type { Schemas } from '../api/client'
 import { currency } from '../shared/money'
 import { useTray } from '../shared/tray'
 
@@ -11,10 +10,7 @@ const props = defineProps<{ productId: number; cost: string }>()
 const emit = defineEmits<{ take: [steps: Schemas['LearntStep'][]] }>()
 const { open } = useTray()
 
-const { data: learnt } = useQuery({
-  queryKey: computed(() => ['learnt', props.productId]),
-  queryFn: () => answerOf(api.GET('/api/products/{id}/learnt', { params: { path: { id: props.productId } } })),
-})
+const { data: learnt } = useAnswer('/api/products/{id}/learnt', () => ({ path: { id: props.productId } }))
 const percent = (share: number) => `${Math.round(share * 1000) / 10} %`
 const said = (s: Schemas['LearntStep']) =>
   [

@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import { onBeforeRouteLeave, useRoute } from 'vue-router'
+import { useAnswer } from '../api/answers'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
 import { amount } from '../shared/money'
@@ -12,7 +12,7 @@ import { useRoom } from '../workshop/useRoom'
 import BlockPicker from './BlockPicker.vue'
 import ChoicesPanel from './ChoicesPanel.vue'
 import CostCurve from './CostCurve.vue'
-import CostTable from './CostTable.vue'
+import CostTable from '../selling/CostTable.vue'
 import FactsForm from './FactsForm.vue'
 import FindingList from './FindingList.vue'
 import LabelPanel from './LabelPanel.vue'
@@ -28,10 +28,7 @@ import { freeId, moved, useRecipe, without, type Step } from './useRecipe'
 const route = useRoute()
 const { open } = useTray()
 const id = computed(() => Number(route.params.id))
-const { data: product, error } = useQuery({
-  queryKey: computed(() => ['product', id.value]),
-  queryFn: () => answerOf(api.GET('/api/products/{id}', { params: { path: { id: id.value } } })),
-})
+const { data: product, error } = useAnswer('/api/products/{id}', () => ({ path: { id: id.value } }))
 const { room } = useRoom()
 // What the room's air does to the rests; the strip shows them as the label has them.
 const air = computed(() => {

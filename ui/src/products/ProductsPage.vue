@@ -1,12 +1,11 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
-import { answerOf, api } from '../api/client'
+import { useAnswer } from '../api/answers'
 import { amount, currency } from '../shared/money'
 import { duration } from '../shared/time'
 import LevelMark from './LevelMark.vue'
 import ProductPicture from './ProductPicture.vue'
 
-const { data: products } = useQuery({ queryKey: ['products'], queryFn: () => answerOf(api.GET('/api/products')) })
+const { data: products } = useAnswer('/api/products')
 const worst: Record<string, string> = {
   stop: 'a stop to mend or overrule',
   caution: 'something to watch',

@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import { ref } from 'vue'
-import { answerOf, api, type Schemas } from '../api/client'
+import { useAnswer } from '../api/answers'
+import type { Schemas } from '../api/client'
 import TickBox from '../shared/TickBox.vue'
 
 // The materials that a step takes: so much a piece or a batch, or coats on faces of the blank.
@@ -9,10 +9,7 @@ type Use = Schemas['Use']
 const props = defineProps<{ uses: Use[]; fault: (path: string) => string }>()
 const emit = defineEmits<{ change: [edit: (uses: Use[]) => Use[]] }>()
 
-const { data: materials } = useQuery({
-  queryKey: ['material-names'],
-  queryFn: () => answerOf(api.GET('/api/material-names')),
-})
+const { data: materials } = useAnswer('/api/material-names')
 const unit = (key: string) => materials.value?.find((m) => m.materialKey === key)?.unit ?? ''
 const filmOf = (key: string) => materials.value?.find((m) => m.materialKey === key)?.filmMm ?? 0.1
 const faultOf = (i: number) =>

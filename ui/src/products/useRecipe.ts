@@ -1,6 +1,6 @@
-import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
-import { answerOf, api, Trouble, type Schemas } from '../api/client'
+import { useAsked } from '../api/answers'
+import { Trouble, type Schemas } from '../api/client'
 
 export type Step = Schemas['Step']
 type Form = Schemas['RecipeForm']
@@ -130,18 +130,10 @@ export function useRecipe(product: () => Schemas['Detail'] | undefined) {
   const undo = () => step(past.value, future.value)
   const redo = () => step(future.value, past.value)
 
-  const { data: tried, error } = useQuery({
-    queryKey: computed(() => ['try-recipe', product()?.id ?? 0, now.value]),
-    queryFn: () =>
-      answerOf(
-        api.POST('/api/products/{id}/recipe/try', {
-          params: { path: { id: product()!.id } },
-          body: JSON.parse(now.value) as Form,
-        }),
-      ),
+  const { data: tried, error } = useAsked('/api/products/{id}/recipe/try', () => JSON.parse(now.value) as Form, {
+    params: () => ({ path: { id: product()?.id ?? 0 } }),
     enabled: dirty,
-    placeholderData: keepPreviousData,
-    retry: false,
+    keep: true,
   })
   const draft = computed(() => (dirty.value && tried.value ? tried.value : product()?.draft))
   // fields are what the server finds wrong with the recipe as it is now, by path.

@@ -1,6 +1,6 @@
-import { useQueryClient } from '@tanstack/vue-query'
 import { nextTick, ref } from 'vue'
 import { Trouble } from '../api/client'
+import { catchUp } from '../api/live'
 import { say } from './toast'
 
 // patience is how long to wait before each further try of a change that met a
@@ -31,10 +31,9 @@ async function toFirstFault(button: HTMLElement | null) {
   sent?.querySelector<HTMLElement>('[aria-invalid="true"]')?.focus()
 }
 
-// useAct runs a change, keeps its trouble beside the form, and lets every page
-// read afresh afterwards. busy guards against a second press.
+// useAct runs a change, keeps its trouble beside the form, and lets the pages
+// read again what it touched. busy guards against a second press.
 export function useAct() {
-  const queries = useQueryClient()
   const busy = ref(false)
   const trouble = ref<Trouble | null>(null)
 
@@ -47,13 +46,13 @@ export function useAct() {
     button?.setAttribute('aria-busy', 'true')
     try {
       const done = await insist(change)
-      await queries.invalidateQueries()
+      await catchUp()
       return done
     } catch (error) {
       if (!(error instanceof Trouble)) throw error
       trouble.value = error
       if (Object.keys(error.fields).length) await toFirstFault(button)
-      if (error.status === 409) await queries.invalidateQueries()
+      if (error.status === 409) await catchUp()
       return undefined
     } finally {
       busy.value = false

@@ -23,6 +23,9 @@ function kept<T>(name: string, initial: T): Ref<T> {
 // personId is who is at this device; 0 until somebody has said so.
 export const personId = kept('person', 0)
 
+// deviceName is how this device is told from others.
+export const deviceName = kept('device', crypto.getRandomValues(new Uint32Array(2)).join('-'))
+
 // lettersOn says whether single letters act as keys.
 export const lettersOn = kept('letters', true)
 

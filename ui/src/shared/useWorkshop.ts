@@ -1,13 +1,12 @@
-import { useQuery } from '@tanstack/vue-query'
 import { computed, watchEffect } from 'vue'
-import { answerOf, api } from '../api/client'
+import { useAnswer } from '../api/answers'
 import { currency } from './money'
 import { personId } from './settings'
 import { zone } from './time'
 
 // useWorkshop reads the workshop, and sets the time zone and currency that every page shows.
 export function useWorkshop() {
-  const query = useQuery({ queryKey: ['workshop'], queryFn: () => answerOf(api.GET('/api/workshop')) })
+  const query = useAnswer('/api/workshop')
   const people = computed(() => query.data.value?.people ?? [])
   watchEffect(() => {
     const workshop = query.data.value

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import { ref } from 'vue'
+import { useAnswer } from '../api/answers'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
 import { thisMinute } from '../shared/clock'
@@ -9,8 +9,8 @@ import { dateOf, dayName } from '../shared/time'
 import { say } from '../shared/toast'
 
 // The receipts, and how the suppliers have done.
-const { data: receipts } = useQuery({ queryKey: ['receipts'], queryFn: () => answerOf(api.GET('/api/receipts')) })
-const { data: suppliers } = useQuery({ queryKey: ['suppliers'], queryFn: () => answerOf(api.GET('/api/suppliers')) })
+const { data: receipts } = useAnswer('/api/receipts')
+const { data: suppliers } = useAnswer('/api/suppliers')
 const { tell, busy, trouble } = useAct()
 const asking = ref<Schemas['Bought'] | null>(null)
 

@@ -1,6 +1,5 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
-import { computed } from 'vue'
+import { useAnswer } from '../api/answers'
 import { answerOf, api } from '../api/client'
 import { useAct } from '../shared/act'
 import { say } from '../shared/toast'
@@ -8,10 +7,7 @@ import { say } from '../shared/toast'
 // Products whose recipes are other than the label of a material they are made with, and the way to follow it.
 const props = defineProps<{ id: number }>()
 const { act, busy, trouble } = useAct()
-const { data: list } = useQuery({
-  queryKey: computed(() => ['recipes-of', props.id]),
-  queryFn: () => answerOf(api.GET('/api/materials/{id}/recipes', { params: { path: { id: props.id } } })),
-})
+const { data: list } = useAnswer('/api/materials/{id}/recipes', () => ({ path: { id: props.id } }))
 async function follow() {
   const products = list.value!.map((p) => ({ id: p.productId, version: p.version }))
   await act(() => answerOf(api.POST('/api/recipes/labels', { body: { products } })))

@@ -1,13 +1,13 @@
 <script setup lang="ts">
-import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
-import { answerOf, api, type Schemas } from '../api/client'
+import { useAnswer } from '../api/answers'
+import type { Schemas } from '../api/client'
 import { thisMinute } from '../shared/clock'
 import { currency } from '../shared/money'
 import { dateOf, dayName } from '../shared/time'
 import { useTray } from '../shared/tray'
-import ShoppingLists from './ShoppingLists.vue'
-import StockFall from './StockFall.vue'
+import ShoppingLists from '../desk/ShoppingLists.vue'
+import StockFall from '../desk/StockFall.vue'
 import { kinds, quantity, unitCost, type Kind } from './words'
 
 // What is left of everything, when it runs out by the plan, and the day to order it.
@@ -17,20 +17,12 @@ const kind = ref<Kind | ''>('')
 const page = ref(1)
 watch([text, kind], () => (page.value = 1))
 
-const { data: list } = useQuery({
-  queryKey: computed(() => ['materials', text.value, kind.value, page.value]),
-  queryFn: () =>
-    answerOf(
-      api.GET('/api/materials', {
-        params: { query: { text: text.value, kind: kind.value || undefined, page: page.value } },
-      }),
-    ),
-  placeholderData: keepPreviousData,
-})
-const { data: needs, error: unplanned } = useQuery({
-  queryKey: ['needs'],
-  queryFn: () => answerOf(api.GET('/api/needs')),
-})
+const { data: list } = useAnswer(
+  '/api/materials',
+  () => ({ query: { text: text.value, kind: kind.value || undefined, page: page.value } }),
+  { keep: true },
+)
+const { data: needs, error: unplanned } = useAnswer('/api/needs')
 
 const groups = computed(() => {
   const rows = list.value?.rows ?? []

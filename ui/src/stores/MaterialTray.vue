@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
+import { useAnswer } from '../api/answers'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
 import { thisMinute } from '../shared/clock'
@@ -23,10 +23,7 @@ const { open } = useTray()
 const { act, busy, trouble, fault } = useAct()
 const reversing = useAct()
 
-const { data: card, error } = useQuery({
-  queryKey: computed(() => ['material', props.id]),
-  queryFn: () => answerOf(api.GET('/api/materials/{id}', { params: { path: { id: props.id } } })),
-})
+const { data: card, error } = useAnswer('/api/materials/{id}', () => ({ path: { id: props.id } }))
 type Panel = '' | 'count' | 'out' | 'facts'
 const panel = ref<Panel>('')
 const toggle = (p: Panel) => (panel.value = panel.value === p ? '' : p)

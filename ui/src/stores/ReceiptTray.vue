@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
+import { useAnswer } from '../api/answers'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
 import { now } from '../shared/clock'
@@ -18,11 +18,8 @@ const props = defineProps<{ id: number }>()
 const emit = defineEmits<{ close: [] }>()
 const { act, busy, trouble, fault } = useAct()
 const { workshop } = useWorkshop()
-const { data: names } = useQuery({
-  queryKey: ['material-names'],
-  queryFn: () => answerOf(api.GET('/api/material-names')),
-})
-const { data: suppliers } = useQuery({ queryKey: ['suppliers'], queryFn: () => answerOf(api.GET('/api/suppliers')) })
+const { data: names } = useAnswer('/api/material-names')
+const { data: suppliers } = useAnswer('/api/suppliers')
 
 const today = dateOf(now.value)
 const form = ref(takeProposed(today) ?? emptyReceipt(today, props.id))

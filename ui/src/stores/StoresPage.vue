@@ -4,7 +4,7 @@ import { useRoute } from 'vue-router'
 import { useTray } from '../shared/tray'
 import BoughtList from './BoughtList.vue'
 import MaterialList from './MaterialList.vue'
-import ShelfList from './ShelfList.vue'
+import ShelfList from '../fulfilment/ShelfList.vue'
 
 // What pieces are made with, what lies finished, and what was bought.
 const { open } = useTray()

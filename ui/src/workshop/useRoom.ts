@@ -1,12 +1,7 @@
-import { useQuery } from '@tanstack/vue-query'
-import { answerOf, api } from '../api/client'
+import { useAnswer } from '../api/answers'
 
-// useRoom reads the room's air; a reading is made every minute.
+// useRoom reads the room's air, and again when the sensor has.
 export function useRoom() {
-  const { data: room } = useQuery({
-    queryKey: ['room'],
-    queryFn: () => answerOf(api.GET('/api/room')),
-    refetchInterval: 60_000,
-  })
+  const { data: room } = useAnswer('/api/room')
   return { room }
 }

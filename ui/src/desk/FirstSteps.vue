@@ -1,19 +1,14 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import { computed, watch } from 'vue'
 import { useRoute } from 'vue-router'
-import { answerOf, api } from '../api/client'
+import { useAnswer } from '../api/answers'
 import { firstSteps } from '../shared/settings'
 
 const route = useRoute()
 
 // The way of a new owner from nothing to a first planned batch, on every page
 // until it is gone through.
-const { data: done } = useQuery({
-  queryKey: ['first-steps'],
-  queryFn: () => answerOf(api.GET('/api/first-steps')),
-  enabled: computed(() => firstSteps.value !== 'past'),
-})
+const { data: done } = useAnswer('/api/first-steps', {}, { enabled: () => firstSteps.value !== 'past' })
 
 const steps = [
   { key: 'hours', name: 'Your hours', act: 'Say when you work', to: '/workshop' },

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
+import { useAnswer } from '../api/answers'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
 import FieldRow from '../shared/FieldRow.vue'
@@ -9,13 +9,13 @@ import { surfaceWords } from '../shared/words'
 import MethodEntry from './MethodEntry.vue'
 
 // Every method with what it suits, found by any of its words; one's own beside the built-in ones.
-const { data: methods } = useQuery({ queryKey: ['methods'], queryFn: () => answerOf(api.GET('/api/methods')) })
+const { data: methods } = useAnswer('/api/methods')
 const { act, busy, fault, trouble } = useAct()
 const text = ref('')
 const bringing = ref(false)
 const file = ref('')
 
-const wordsOf = (m: Schemas['LibraryEntry']) =>
+const wordsOf = (m: Schemas['MethodEntry']) =>
   [
     m.name,
     m.about,

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import CostBar from './CostBar.vue'
-import { byKind, type CostLine } from './costs'
+import CostBar from '../products/CostBar.vue'
+import { byKind, type CostLine } from '../products/costs'
 
 // What a piece costs by kind; each kind opens to how it was worked out.
 const props = defineProps<{ productId: number; lines: CostLine[]; cost: string }>()

@@ -5,10 +5,10 @@ import { wake } from '../shared/bell'
 import { clock } from '../shared/time'
 import { personId } from '../shared/settings'
 import { useAwake } from '../shared/useAwake'
-import { useToday } from './queries'
-import RiskDialog from './RiskDialog.vue'
+import { useToday } from '../planning/queries'
+import RiskDialog from '../batches/RiskDialog.vue'
 import { useRestEnds } from './useRestEnds'
-import { useTakeUp } from './useTakeUp'
+import { useTakeUp } from '../batches/useTakeUp'
 
 // The end of a short rest, on every page: heard, seen, and one tap from the next step.
 const { running, ended, seen, lay } = useRestEnds()

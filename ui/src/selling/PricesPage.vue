@@ -1,13 +1,12 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
-import { answerOf, api } from '../api/client'
+import { useAnswer } from '../api/answers'
 import { currency } from '../shared/money'
 import { useTray } from '../shared/tray'
 import FairCard from './FairCard.vue'
 
 // Every product at every way of selling: what it asks, and what an hour of it earns there.
 const { open } = useTray()
-const { data: list } = useQuery({ queryKey: ['prices'], queryFn: () => answerOf(api.GET('/api/prices')) })
+const { data: list } = useAnswer('/api/prices')
 </script>
 
 <template>

@@ -4,9 +4,9 @@ import type { Schemas } from '../api/client'
 import { thisMinute } from '../shared/clock'
 import { amount, currency } from '../shared/money'
 import RecipeBars from '../shared/RecipeBars.vue'
-import MoveList from '../planning/MoveList.vue'
+import MoveList from './MoveList.vue'
 import { duration, moment } from '../shared/time'
-import { spare } from './readiness'
+import { spare } from '../orders/readiness'
 
 // Whether the date can be held, and what the order earns.
 // asking tells that the answer to what was typed last is still to come.
@@ -24,11 +24,7 @@ const heading = computed(() => {
 const holdUp = computed(() => {
   const p = props.promise
   if (!p.holdUp) return ''
-  if (!p.holdUpUntil) return `${p.holdUp}.`
-  const hours = p.holdUp.endsWith('hours') || p.holdUp.startsWith('working hours')
-  return hours
-    ? `Because working hours come round again ${moment(p.holdUpUntil, thisMinute.value)}.`
-    : `Because ${p.holdUp}.`
+  return p.holdUpUntil ? `Because ${p.holdUp}.` : `${p.holdUp}.`
 })
 const worse = computed(() => props.promise.moves.filter((m) => m.worse))
 const chance = computed(() => Math.round(props.promise.remakeChance * 10))

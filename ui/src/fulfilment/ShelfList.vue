@@ -1,14 +1,13 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
-import { answerOf, api } from '../api/client'
+import { useAnswer } from '../api/answers'
 import { amount, currency } from '../shared/money'
 import { useTray } from '../shared/tray'
 import { contents, eachCost } from './shelf'
 
 // What lies finished: spare pieces that the next order can have at once, and those set aside for orders.
 const { open, shown } = useTray()
-const { data: rows } = useQuery({ queryKey: ['shelf'], queryFn: () => answerOf(api.GET('/api/shelf')) })
+const { data: rows } = useAnswer('/api/shelf')
 const stocked = computed(() => (rows.value ?? []).filter((r) => r.spare + r.setAside > 0))
 const bare = computed(() => (rows.value ?? []).filter((r) => r.spare + r.setAside === 0))
 const ready = computed(() => ({

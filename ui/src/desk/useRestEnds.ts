@@ -1,10 +1,10 @@
-import { useQueryClient } from '@tanstack/vue-query'
 import { computed, onUnmounted, ref, watch } from 'vue'
 import type { Schemas } from '../api/client'
+import { readClock } from '../api/queries'
 import { canRing, ringIn } from '../shared/bell'
 import { now, rightNow } from '../shared/clock'
 import { soundOn } from '../shared/settings'
-import { useToday } from './queries'
+import { useToday } from '../planning/queries'
 
 type Rest = Schemas['RestLot']
 
@@ -21,7 +21,6 @@ export const shortRests = (all: Rest[]) =>
 // useRestEnds watches the short rests: each end is rung, and stands in ended
 // until somebody has seen to it.
 export function useRestEnds() {
-  const queries = useQueryClient()
   const { data: today } = useToday()
   const running = computed(() => shortRests(today.value?.resting ?? []))
   const ended = ref<Rest[]>([])
@@ -63,7 +62,7 @@ export function useRestEnds() {
     const places = new Set(over.map(placeOf))
     ended.value = [...ended.value.filter((r) => !places.has(placeOf(r))), ...over]
     if (soundOn.value && navigator.userActivation?.hasBeenActive) navigator.vibrate?.([250, 120, 250])
-    void queries.invalidateQueries()
+    void readClock()
   })
   // What has been taken up, put on or spoiled since is no news any more.
   watch(today, (t) => {

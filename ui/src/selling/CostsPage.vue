@@ -1,14 +1,13 @@
 <script setup lang="ts">
-import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { answerOf, api } from '../api/client'
+import { useAnswer } from '../api/answers'
 import { currency, rounded } from '../shared/money'
-import CostCurve from './CostCurve.vue'
+import CostCurve from '../products/CostCurve.vue'
 import EarningBars from './EarningBars.vue'
 import { earningAt, whyLess, type Earning } from './earning'
 import SalesTable from './SalesTable.vue'
-import StepCosts from './StepCosts.vue'
+import StepCosts from '../products/StepCosts.vue'
 
 // What a piece really costs and what an hour of it earns, beside another product if asked.
 const route = useRoute()
@@ -20,19 +19,14 @@ const asked = computed(() => Math.max(1, Math.min(500, Math.round(pieces.value) 
 const outletId = ref(0)
 
 const costsOf = (product: () => number) =>
-  useQuery({
-    queryKey: computed(() => ['costs', product(), asked.value]),
-    queryFn: () =>
-      answerOf(
-        api.GET('/api/products/{id}/costs', { params: { path: { id: product() }, query: { pieces: asked.value } } }),
-      ),
-    enabled: computed(() => product() > 0),
-    placeholderData: keepPreviousData,
+  useAnswer('/api/products/{id}/costs', () => ({ path: { id: product() }, query: { pieces: asked.value } }), {
+    enabled: () => product() > 0,
+    keep: true,
   })
 const { data: costs, error } = costsOf(() => id.value)
 const { data: besideCosts } = costsOf(() => beside.value)
 const other = computed(() => (beside.value ? besideCosts.value : undefined))
-const { data: products } = useQuery({ queryKey: ['products'], queryFn: () => answerOf(api.GET('/api/products')) })
+const { data: products } = useAnswer('/api/products')
 
 watch(costs, (c) => {
   if (c && !c.sales.some((s) => s.outletId === outletId.value)) outletId.value = c.sales[0]?.outletId ?? 0

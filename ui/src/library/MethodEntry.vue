@@ -9,7 +9,7 @@ import { say } from '../shared/toast'
 import { carriers, surfaceWords } from '../shared/words'
 
 // A method: its bars at a glance, and when it is opened every step, rest, caution and school.
-const props = defineProps<{ method: Schemas['LibraryEntry'] }>()
+const props = defineProps<{ method: Schemas['MethodEntry'] }>()
 const { act, tell, busy, fault } = useAct()
 const shown = ref(false)
 const copying = ref(false)

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
+import { useAnswer } from '../api/answers'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
 import FieldRow from '../shared/FieldRow.vue'
@@ -12,10 +12,7 @@ import { quantity } from '../stores/words'
 // A batch as it was planned and as it went, what moved it, and what it really used.
 const props = defineProps<{ batchId: number; productId: number }>()
 const { act, tell, busy, trouble, fault } = useAct()
-const { data: account } = useQuery({
-  queryKey: computed(() => ['account', props.batchId]),
-  queryFn: () => answerOf(api.GET('/api/batches/{id}/account', { params: { path: { id: props.batchId } } })),
-})
+const { data: account } = useAnswer('/api/batches/{id}/account', () => ({ path: { id: props.batchId } }))
 const saying = ref(false)
 const materialId = ref(0)
 const really = ref('')

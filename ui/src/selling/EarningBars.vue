@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { amount } from '../shared/money'
-import './costs.css'
+import '../products/costs.css'
 import type { Earning } from './earning'
 
 // Where the money of one piece goes, and the minutes it takes: what is left over

@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
+import { useAnswer, useAsked } from '../api/answers'
 import { answerOf, api, Trouble, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
 import FieldRow from '../shared/FieldRow.vue'
@@ -9,9 +9,9 @@ import TickBox from '../shared/TickBox.vue'
 import TextField from '../shared/TextField.vue'
 import { currency, plainDecimal } from '../shared/money'
 import { printers } from '../shared/words'
-import BlankFields from './BlankFields.vue'
-import { drawnBlank, type BlankForm } from './forms'
-import ProductPicture from './ProductPicture.vue'
+import BlankFields from '../products/BlankFields.vue'
+import { drawnBlank, type BlankForm } from '../products/forms'
+import ProductPicture from '../products/ProductPicture.vue'
 import RankedMethod from './RankedMethod.vue'
 
 // What can be made of it: from blank, picture and printer to the methods, ranked
@@ -19,7 +19,6 @@ import RankedMethod from './RankedMethod.vue'
 const router = useRouter()
 const { act, refuse, busy, trouble, fault } = useAct()
 const entering = useAct()
-const queries = useQueryClient()
 
 const blank = ref<BlankForm>({
   surface: 'wood-bare',
@@ -40,10 +39,7 @@ const pieces = ref(12)
 const days = ref(0)
 const material = ref('')
 const price = ref('')
-const { data: materials } = useQuery({
-  queryKey: ['material-names'],
-  queryFn: () => answerOf(api.GET('/api/material-names')),
-})
+const { data: materials } = useAnswer('/api/material-names')
 // The plain wooden blank that every studio begins with is none of glass or wax.
 const wooden = computed(() => ['wood-bare', 'wood-painted', 'board-painted'].includes(blank.value.surface))
 const blanks = computed(
@@ -77,11 +73,8 @@ watch(asking, (text) => {
   window.clearTimeout(pause)
   pause = window.setTimeout(() => (asked.value = text), 250)
 })
-const { data: chosen, error } = useQuery({
-  queryKey: computed(() => ['choose-method', asked.value]),
-  queryFn: () => answerOf(api.POST('/api/choose-method', { body: JSON.parse(asked.value) as Schemas['Wish'] })),
-  placeholderData: keepPreviousData,
-  retry: false,
+const { data: chosen, error } = useAsked('/api/choose-method', () => JSON.parse(asked.value) as Schemas['Wish'], {
+  keep: true,
 })
 const refused = computed(() => (error.value instanceof Trouble ? error.value.fields : {}))
 const faultOf = (field: string) => fault(field) || refused.value[field] || ''
@@ -116,7 +109,6 @@ async function enterBlank() {
   } as const
   const added = await entering.act(() => answerOf(api.POST('/api/materials', { body })))
   if (!added) return false
-  await queries.invalidateQueries({ queryKey: ['material-names'] })
   material.value = added.materialKey
   fresh.value = { name: '', unitCost: '' }
   return true

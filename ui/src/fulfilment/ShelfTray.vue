@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
+import { useAnswer } from '../api/answers'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
 import { thisMinute } from '../shared/clock'
@@ -10,7 +10,7 @@ import TextField from '../shared/TextField.vue'
 import { dateOf, dayName, moment } from '../shared/time'
 import { say } from '../shared/toast'
 import { useTray } from '../shared/tray'
-import { causes } from './words'
+import { causes } from '../stores/words'
 
 // The shelf of one product: its spare pieces, counting them, and what was found or is gone. id is the product's.
 const props = defineProps<{ id: number }>()
@@ -18,10 +18,7 @@ const { open } = useTray()
 const { act, busy, trouble, fault } = useAct()
 const reversing = useAct()
 
-const { data: card, error } = useQuery({
-  queryKey: computed(() => ['shelf', props.id]),
-  queryFn: () => answerOf(api.GET('/api/products/{id}/shelf', { params: { path: { id: props.id } } })),
-})
+const { data: card, error } = useAnswer('/api/products/{id}/shelf', () => ({ path: { id: props.id } }))
 const panel = ref<'' | 'count' | 'off'>('')
 const counted = ref('')
 const nothingGone = (): Omit<Schemas['ShelfLoss'], 'pieces'> & { pieces: string } => ({

@@ -4,12 +4,12 @@ import { thisMinute } from '../shared/clock'
 import { personId } from '../shared/settings'
 import { clock, dateOf, dayName, duration, moment } from '../shared/time'
 import { useTray } from '../shared/tray'
-import InHandCard from './InHandCard.vue'
-import { useToday } from './queries'
+import InHandCard from '../batches/InHandCard.vue'
+import { useToday } from '../planning/queries'
 import ReadyRow from './ReadyRow.vue'
 import RestRow from './RestRow.vue'
-import RiskDialog from './RiskDialog.vue'
-import { useTakeUp } from './useTakeUp'
+import RiskDialog from '../batches/RiskDialog.vue'
+import { useTakeUp } from '../batches/useTakeUp'
 
 const { data: today } = useToday()
 const { takeUp, busy, risk } = useTakeUp()

@@ -4,8 +4,8 @@ import { thisMinute } from '../shared/clock'
 import { currency } from '../shared/money'
 import { dateOf, dayName } from '../shared/time'
 import { useTray } from '../shared/tray'
-import { proposeReceipt } from './receipt'
-import { quantity } from './words'
+import { proposeReceipt } from '../stores/receipt'
+import { quantity } from '../stores/words'
 
 // What has to be bought for the planned work, in the cheapest packs, by supplier.
 defineProps<{

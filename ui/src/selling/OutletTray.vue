@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
+import { useAnswer } from '../api/answers'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
 import ClashNote from '../shared/ClashNote.vue'
@@ -16,7 +16,7 @@ import { say } from '../shared/toast'
 const props = defineProps<{ id: number }>()
 const emit = defineEmits<{ close: [] }>()
 const { act, tell, busy, trouble, fault } = useAct()
-const { data: outlets } = useQuery({ queryKey: ['outlets'], queryFn: () => answerOf(api.GET('/api/outlets')) })
+const { data: outlets } = useAnswer('/api/outlets')
 const outlet = computed(() => outlets.value?.find((o) => o.id === props.id))
 
 const plain = (decimal: string) => String(Number(decimal))

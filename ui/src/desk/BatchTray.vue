@@ -1,24 +1,16 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
-import { computed } from 'vue'
-import { answerOf, api } from '../api/client'
+import { useAnswer } from '../api/answers'
 import { thisMinute } from '../shared/clock'
 import { moment } from '../shared/time'
 import { useTray } from '../shared/tray'
-import AccountPanel from './AccountPanel.vue'
+import AccountPanel from '../batches/AccountPanel.vue'
 
 // A batch: its lots and where they are, its card for the bench, and what happened to it.
 const props = defineProps<{ id: number }>()
 const { open } = useTray()
-const { data: batch, error } = useQuery({
-  queryKey: computed(() => ['batch', props.id]),
-  queryFn: () => answerOf(api.GET('/api/batches/{id}', { params: { path: { id: props.id } } })),
-})
+const { data: batch, error } = useAnswer('/api/batches/{id}', () => ({ path: { id: props.id } }))
 // The panel reads it under the same key; here it is waited for, so that nothing is pushed down.
-const { isPending: reckoning } = useQuery({
-  queryKey: computed(() => ['account', props.id]),
-  queryFn: () => answerOf(api.GET('/api/batches/{id}/account', { params: { path: { id: props.id } } })),
-})
+const { isPending: reckoning } = useAnswer('/api/batches/{id}/account', () => ({ path: { id: props.id } }))
 </script>
 
 <template>

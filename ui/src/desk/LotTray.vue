@@ -6,10 +6,10 @@ import { thisMinute } from '../shared/clock'
 import { dateOf, dayName, duration, moment } from '../shared/time'
 import { useTray } from '../shared/tray'
 import ShortRests from '../shared/ShortRests.vue'
-import LogStepForm from './LogStepForm.vue'
-import { useLot } from './queries'
-import RiskDialog from './RiskDialog.vue'
-import { useTakeUp } from './useTakeUp'
+import LogStepForm from '../batches/LogStepForm.vue'
+import { useLot } from '../planning/queries'
+import RiskDialog from '../batches/RiskDialog.vue'
+import { useTakeUp } from '../batches/useTakeUp'
 
 // A lot: why its next step is when it is, whom it serves, what was and what will be.
 const props = defineProps<{ id: number }>()

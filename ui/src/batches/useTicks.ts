@@ -1,12 +1,11 @@
-import { useQueryClient } from '@tanstack/vue-query'
 import { ref, watch } from 'vue'
 import { answerOf, api, Trouble, type Schemas } from '../api/client'
+import { catchUp } from '../api/live'
 import { say } from '../shared/toast'
 
 // useTicks keeps a checklist as it is tapped, however fast, and saves it in
 // the background: the last state wins.
 export function useTicks(work: () => Schemas['InHand']) {
-  const queries = useQueryClient()
   const ticked = ref(new Set(work().ticked))
   let saving: Promise<void> | null = null
   let changed = false
@@ -35,7 +34,7 @@ export function useTicks(work: () => Schemas['InHand']) {
       ticked.value = new Set(work().ticked)
     } finally {
       saving = null
-      void queries.invalidateQueries({ queryKey: ['today'] })
+      void catchUp()
     }
   }
 

@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { computed, onUnmounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { answerOf, api, type Schemas } from '../api/client'
+import { useAnswer } from '../api/answers'
+import type { Schemas } from '../api/client'
 
 const shown = defineModel<boolean>({ required: true })
 const text = ref('')
@@ -24,12 +24,9 @@ watch(shown, (open) => {
 })
 onUnmounted(takenOver)
 
-const { data } = useQuery({
-  queryKey: computed(() => ['find', text.value.trim()]),
-  queryFn: () => answerOf(api.GET('/api/find', { params: { query: { text: text.value.trim() } } })),
-  enabled: computed(() => shown.value && text.value.trim().length > 0),
-  placeholderData: keepPreviousData,
-  refetchInterval: false,
+const { data } = useAnswer('/api/find', () => ({ query: { text: text.value.trim() } }), {
+  enabled: () => shown.value && text.value.trim().length > 0,
+  keep: true,
 })
 const found = computed(() => (text.value.trim() ? (data.value ?? []) : []))
 
