@@ -4,6 +4,8 @@ import (
 	"fmt"
 	"slices"
 	"time"
+
+	"tidykiln/core/fault"
 )
 
 // Hours is a stretch of a weekday, in minutes of the day.
@@ -29,17 +31,17 @@ type Times struct {
 func (t Times) Validate() error {
 	for i, h := range t.Hours {
 		if h.FromMinute >= h.ToMinute {
-			return fmt.Errorf("hours[%d].toMinute: hours must end after they begin", i)
+			return fault.At(fmt.Sprintf("hours[%d].toMinute", i), "hours must end after they begin")
 		}
 		for _, other := range t.Hours[:i] {
 			if h.Weekday == other.Weekday && h.FromMinute < other.ToMinute && other.FromMinute < h.ToMinute {
-				return fmt.Errorf("hours[%d].fromMinute: these hours overlap others of the same day", i)
+				return fault.At(fmt.Sprintf("hours[%d].fromMinute", i), "these hours overlap others of the same day")
 			}
 		}
 	}
 	for i, d := range t.DaysOff {
 		if d.FirstDay > d.LastDay {
-			return fmt.Errorf("daysOff[%d].lastDay: days off must end on or after the day they begin", i)
+			return fault.At(fmt.Sprintf("daysOff[%d].lastDay", i), "days off must end on or after the day they begin")
 		}
 	}
 	return nil

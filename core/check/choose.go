@@ -152,28 +152,27 @@ func (c *Choice) lookAhead(w Wish) {
 const usualGsm = 80
 
 func (c *Choice) judgeThePicture(w Wish) {
-	f := newFacts(Problem{Method: c.Method.Family, Print: Print{Carrier: &c.Print.Carrier}})
-	clear := f.clear() || c.Method.Family == "tissue-melt" || c.Method.Family == "decal-sprayed-ground"
-	lift := f.paperLift()
+	f := newFacts(Problem{Method: c.Method.Family}).of()
+	lift, white := f.PaperLift, f.LosesWhite(c.Print.Carrier)
 	switch {
-	case w.White && clear:
+	case w.White && white:
 		c.con(3, "White in the picture will be the colour of the blank.")
 	case w.White:
 		c.pro(2, "White in the picture stays white.")
 	}
 	if w.Photo {
 		switch {
-		case lift && c.Method.Family != "photo-medium" && w.Look == craft.Crisp:
+		case f.LosesTones() && w.Look == craft.Crisp:
 			c.con(2, "A lift loses fine tones of a photo here and there.")
-		case !lift || c.Method.Family == "photo-medium":
+		case !f.LosesTones():
 			c.pro(2, "Photos keep their tones.")
 		}
 	}
 	if w.Lettered {
-		switch c.Method.Family {
-		case "varnish-lift", "decal-face-up", "decal-ink-backed", "sublimation":
+		switch f.Lettering {
+		case "crisp":
 			c.pro(2, "Lettering comes out crisp and tough.")
-		case "glue-lift":
+		case "lifts":
 			c.con(2, "Lettering lifts easily when it is too wet.")
 		}
 	}
@@ -182,7 +181,7 @@ func (c *Choice) judgeThePicture(w Wish) {
 		c.pro(2, "Small losses belong to a weathered look.")
 	case w.Look == craft.Weathered && !lift:
 		c.con(1, "It comes out crisp: a weathered look has to be sanded in.")
-	case w.Look == craft.Crisp && !lift && c.Method.Family != "decoupage":
+	case w.Look == craft.Crisp && f.CrispEdge:
 		c.pro(1, "Crisp from edge to edge.")
 	}
 }

@@ -9,11 +9,8 @@ import (
 // Conditions that take more than a line in the table of rules.
 
 func inkjetBleeds(f facts) []hit {
-	level := Stop
-	if f.Method == "glue-lift" || f.Method == "decoupage" {
-		level = Caution
-	}
-	return when(is(f.Print.Kind, craft.Inkjet) && (f.paperLift() || f.Method == "tape-lift" || f.Method == "decoupage"), level)
+	level := Level(f.of().Inkjet)
+	return when(is(f.Print.Kind, craft.Inkjet) && level != "", level)
 }
 
 func decalUnsealed(f facts) []hit {
@@ -53,12 +50,8 @@ func darkBase(f facts) []hit {
 	hits := byTone(f, f.clear(), Stop, Tip)
 	for i := range hits {
 		switch {
-		case f.Method == "decal-face-up":
-			hits[i].fix = "Print on white film, or back clear film with white ink."
-		case f.Method == "sublimation":
-			hits[i].fix = "Use a blank with a white or light coating: the dye has no white of its own."
-		case f.Method == "tape-lift":
-			hits[i].fix = "Use a decal on white film, or ink-backed film: tape stays clear."
+		case f.of().OnDark != "":
+			hits[i].fix = f.of().OnDark
 		case f.Blank.Surface != nil && !f.paintable():
 			hits[i].fix = "Choose a light blank, or a method whose ground is white: photo medium, white film, ink-backed film."
 		}
@@ -86,12 +79,13 @@ func pictureTooBig(f facts) []hit {
 }
 
 func baseNotCured(f facts) []hit {
-	if f.Method != "transfer-cream" {
+	cure := f.of().BaseCureMinutes
+	if cure == 0 {
 		return nil
 	}
 	return f.perStep(Stop, func(i int, s Step) bool {
 		base := f.last(0, i, craft.PaintBase)
-		return s.Do == craft.Lay && base >= 0 && f.rest(base, i) < 3*day
+		return s.Do == craft.Lay && base >= 0 && f.rest(base, i) < float64(cure)
 	})
 }
 
@@ -133,7 +127,7 @@ func stainLeft(f facts) (hits []hit) {
 }
 
 func edgeUnsealed(f facts) []hit {
-	if !f.recipe || f.Method == "photo-medium" || !(f.paperLift() || f.Method == "decoupage") {
+	if !f.recipe || !f.of().OpenEdge {
 		return nil
 	}
 	seal := f.last(0, len(f.steps), craft.Seal)
@@ -163,9 +157,9 @@ func washBeforeCure(f facts) []hit {
 		switch {
 		case s.Do != craft.Wash || on < 0:
 			return false
-		case f.Method == "photo-medium":
+		case f.of().WashAfterMinutes > 0:
 			lay := f.last(0, i, craft.Lay)
-			return lay >= 0 && f.rest(lay, i) < 3*day
+			return lay >= 0 && f.rest(lay, i) < float64(f.of().WashAfterMinutes)
 		}
 		return f.first(on, i, craft.FinalCure) < 0
 	})
@@ -201,7 +195,7 @@ func pictureCoarse(f facts) []hit {
 func oilUnderWater(f facts) []hit {
 	return f.perStep(Stop, func(i int, s Step) bool {
 		oil := f.last(0, i, craft.OilHaze)
-		water := s.Do == craft.Seal && s.With != craft.VarnishOil && s.With != craft.SprayAcrylic && s.With != craft.Resin
+		water := s.Do == craft.Seal && s.With.Water()
 		return water && oil >= 0 && f.rest(oil, i) < day/2
 	})
 }

@@ -75,22 +75,21 @@ func (f facts) graver() Level {
 	return Tip
 }
 
-// paperLift tells whether paper is rubbed off a medium: the first eight methods.
-func (f facts) paperLift() bool {
-	return slices.Contains([]string{"gel-lift", "glue-lift", "varnish-lift", "clearcoat-lift", "quick-gel", "transfer-cream", "transfer-lotion", "photo-medium"}, f.Method)
+// of are the facts of the method; nothing is true of one that is not known.
+func (f facts) of() craft.Facts {
+	if f.method.Facts == nil {
+		return craft.Facts{}
+	}
+	return *f.method.Facts
 }
 
 // clear tells whether what is under the picture shows through it.
 func (f facts) clear() bool {
-	switch f.Method {
-	case "photo-medium":
-		return false
-	case "tape-lift", "sublimation":
-		return true
-	case "decal-face-up":
-		return is(f.Print.Carrier, craft.DecalClear)
+	carrier := craft.Carrier("")
+	if f.Print.Carrier != nil {
+		carrier = *f.Print.Carrier
 	}
-	return f.paperLift()
+	return f.of().ShowsThrough(carrier)
 }
 
 // first and last find a step of any of the kinds of work in steps[from:to]; -1 when there is none.
@@ -152,13 +151,21 @@ func (f facts) layWith(i int) craft.With {
 	return ""
 }
 
+// kinds are the kinds of work of which something is true.
+func kinds(is func(craft.Do) bool) (all []craft.Do) {
+	for _, d := range craft.Dos() {
+		if is(d) {
+			all = append(all, d)
+		}
+	}
+	return all
+}
+
 var (
-	waxes    = []craft.Do{craft.WaxLight, craft.WaxDark}
-	heats    = []craft.Do{craft.Melt, craft.Press, craft.HeatDry}
-	puttings = []craft.Do{craft.Lay, craft.ApplyDecal, craft.ApplyTape, craft.Melt, craft.Press}
-	wetWork  = []craft.Do{craft.Lay, craft.Seal, craft.PaintBase}
+	waxes    = kinds(craft.Do.Wax)
+	heats    = kinds(craft.Do.Hot)
+	puttings = kinds(craft.Do.Carries)
+	wetWork  = kinds(craft.Do.FormsFilm)
 )
 
-func (s Step) flammable() bool {
-	return slices.Contains([]craft.Do{craft.SpraySealPrint, craft.SprayGround, craft.InkBack, craft.WipeSolvent}, s.Do) || s.Do == craft.Seal && s.With == craft.SprayAcrylic
-}
+func (s Step) flammable() bool { return s.Do.Sprays(s.With) }

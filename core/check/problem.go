@@ -11,6 +11,7 @@ import (
 	"slices"
 
 	"tidykiln/core/craft"
+	"tidykiln/core/fault"
 )
 
 // Formats of the question and of the answer.
@@ -166,10 +167,10 @@ func Find(p Problem) []Finding {
 
 func (p Problem) validate() error {
 	if p.Format != ProblemFormat {
-		return fmt.Errorf("format: must be %q", ProblemFormat)
+		return fault.At("format", "must be %q", ProblemFormat)
 	}
 	if _, known := craft.MethodByKey(p.Method); !known {
-		return fmt.Errorf("method: %q is not a method known here", p.Method)
+		return fault.At("method", "%q is not a method known here", p.Method)
 	}
 	return firstError(
 		word("look", p.Look, []craft.Look{craft.Crisp, craft.Weathered}),
@@ -202,16 +203,16 @@ func (p Problem) validSteps() error {
 	for i, s := range *p.Steps {
 		at := fmt.Sprintf("steps[%d]", i)
 		if !slices.Contains(craft.Dos(), s.Do) {
-			return fmt.Errorf("%s.do: %q is not a kind of work known here", at, s.Do)
+			return fault.At(at+".do", "%q is not a kind of work known here", s.Do)
 		}
 		if s.With != "" && !slices.Contains(craft.Withs(s.Do), s.With) {
-			return fmt.Errorf("%s.with: %q is not something to %s with", at, s.With, s.Do)
+			return fault.At(at+".with", "%q is not something to %s with", s.With, s.Do)
 		}
 		if s.Tone != "" && (s.Do != craft.PaintBase || !slices.Contains(craft.Tones(), s.Tone)) {
-			return fmt.Errorf("%s.tone: a paint-base step leaves it light, medium or dark; other steps leave it as it is", at)
+			return fault.At(at+".tone", "a paint-base step leaves it light, medium or dark; other steps leave it as it is")
 		}
 		if s.Sheen != "" && !slices.Contains([]craft.Sheen{craft.Matt, craft.Satin, craft.Gloss}, s.Sheen) {
-			return fmt.Errorf("%s.sheen: %q is not a sheen known here", at, s.Sheen)
+			return fault.At(at+".sheen", "%q is not a sheen known here", s.Sheen)
 		}
 		if err := firstError(atLeast(at+".restMinutes", &s.RestMinutes, 0), atLeast(at+".ceilingMinutes", s.CeilingMinutes, 0)); err != nil {
 			return err
@@ -231,28 +232,28 @@ func firstError(errs ...error) error {
 
 func word[W ~string](field string, said *W, known []W) error {
 	if said != nil && !slices.Contains(known, *said) {
-		return fmt.Errorf("%s: %q is not a word known here", field, *said)
+		return fault.At(field, "%q is not a word known here", *said)
 	}
 	return nil
 }
 
 func over0(field string, v *float64) error {
 	if v != nil && *v <= 0 {
-		return fmt.Errorf("%s: must be over 0", field)
+		return fault.At(field, "must be over 0")
 	}
 	return nil
 }
 
 func atLeast[N int | float64](field string, v *N, least N) error {
 	if v != nil && *v < least {
-		return fmt.Errorf("%s: must be at least %v", field, least)
+		return fault.At(field, "must be at least %v", least)
 	}
 	return nil
 }
 
 func atMost(field string, v *float64, most float64) error {
 	if v != nil && *v > most {
-		return fmt.Errorf("%s: must be at most %v", field, most)
+		return fault.At(field, "must be at most %v", most)
 	}
 	return nil
 }

@@ -1,6 +1,7 @@
 package check
 
 import (
+	"fmt"
 	"slices"
 
 	"tidykiln/core/craft"
@@ -29,7 +30,7 @@ var rules = []rule{
 	{"decal-unsealed", "An inkjet print on decal film washes off in the soak unless it is spray-sealed first.", "Add a spray-seal step before the decal is soaked, and let it dry for half an hour.", decalUnsealed},
 	{"wrong-ink", "The press needs sublimation ink, and sublimation ink works with nothing but the press.", "Print with the ink that belongs to the method, or choose another method.",
 		func(f facts) []hit {
-			return when(f.Print.Kind != nil && (f.Method == "sublimation") != is(f.Print.Kind, craft.Sublimation), Stop)
+			return when(f.Print.Kind != nil && f.of().OwnInk != is(f.Print.Kind, craft.Sublimation), Stop)
 		}},
 	{"not-for-surface", "%s does not hold on %s.", "Choose a method made for this surface; the chooser ranks them.",
 		func(f facts) []hit {
@@ -42,21 +43,21 @@ var rules = []rule{
 	{"base-not-cured", "The last base coat has less than 72 h before the lay: it feels dry and is not cured, and cream lifts it.", "Let the base cure for 72 h before the print is laid.", baseNotCured},
 	{"paper-heavy", "Paper over 100 g/m² rubs off hard and takes the picture with it.", "Print on plain paper of 60 to 100 g/m².",
 		func(f facts) []hit {
-			return when(f.paperLift() && f.Print.Gsm != nil && *f.Print.Gsm > 100 && (f.Print.Carrier == nil || is(f.Print.Carrier, craft.Paper)), Caution)
+			return when(f.of().PaperLift && f.Print.Gsm != nil && *f.Print.Gsm > 100 && (f.Print.Carrier == nil || is(f.Print.Carrier, craft.Paper)), Caution)
 		}},
 	{"dark-base", "The picture is clear where it has no colour, and a base that is not light swallows it.", "Paint the base light, or use a method whose ground is white: photo medium, white film, ink-backed film.",
 		darkBase},
 	{"white-film-feathered", "White film has a hard white edge that cannot be feathered.", "Print on clear film, and dab the white ink behind it.",
 		func(f facts) []hit {
-			return when(f.Method == "decal-ink-backed" && is(f.Print.Carrier, craft.DecalWhite), Stop)
+			return when(f.of().NoWhiteFilm && is(f.Print.Carrier, craft.DecalWhite), Stop)
 		}},
 	{"candle-dark", "Tissue turns clear in the wax, so on a candle that is not light the picture is lost.", "Use a white or ivory candle.",
-		func(f facts) []hit { return byTone(f, f.Method == "tissue-melt", Stop, Caution) }},
+		func(f facts) []hit { return byTone(f, f.of().Ground == craft.GroundWax, Stop, Caution) }},
 	{"rest-under-floor", "The rest after the lay may be as short as %s; %s needs at least %s. Not waiting is the commonest way to lose pieces.", "Lengthen the rest after the lay to its floor or more.", restUnderFloor},
 	{"forced-heat", "Warm air before the paper is off dries the top and not the middle: the picture lifts.", "Take the warm air out, and let it rest flat.",
 		func(f facts) []hit {
 			lay, off := f.first(0, len(f.steps), craft.Lay), f.last(0, len(f.steps), craft.RemovePaper)
-			return whenAll(f.paperLift() && lay >= 0, f.perStep(Caution, func(i int, s Step) bool { return s.Do == craft.HeatDry && i > lay && i < off }))
+			return whenAll(f.of().PaperLift && lay >= 0, f.perStep(Caution, func(i int, s Step) bool { return s.Do == craft.HeatDry && i > lay && i < off }))
 		}},
 	{"wax-under-varnish", "Nothing holds on wax: the seal coat would peel.", "Seal first, wax last.",
 		func(f facts) []hit {
@@ -87,7 +88,7 @@ var rules = []rule{
 	{"edge-unsealed", "The film's edge stays open, and there it peels.", "Seal right over the edge.", edgeUnsealed},
 	{"no-final-cure", "It is packed before it has cured: coats stick to the wrapping and print through.", "Set the pieces out to cure for at least 12 h before packing.",
 		func(f facts) []hit {
-			if slices.Contains([]string{"tape-lift", "tissue-melt", "sublimation"}, f.Method) {
+			if f.of().NothingToCure {
 				return nil
 			}
 			cured := func(s Step) bool { return s.Do == craft.FinalCure && s.RestMinutes >= day/2 }
@@ -97,7 +98,7 @@ var rules = []rule{
 		func(f facts) []hit {
 			return f.perStep(Stop, func(k int, heat Step) bool {
 				for i, s := range f.steps[:k] {
-					if slices.Contains(heats, heat.Do) && s.flammable() && f.rest(i, k) < 60 {
+					if slices.Contains(heats, heat.Do) && s.flammable() && f.rest(i, k) < craft.ApartMinutes {
 						return true
 					}
 				}
@@ -128,7 +129,7 @@ var rules = []rule{
 					presses++
 				}
 			}
-			if !f.recipe || f.Method != "sublimation" || f.Blank.PrintedSides == nil || presses >= *f.Blank.PrintedSides {
+			if !f.recipe || !f.of().PressEachSide || f.Blank.PrintedSides == nil || presses >= *f.Blank.PrintedSides {
 				return nil
 			}
 			return whole(Stop, *f.Blank.PrintedSides, presses)
@@ -144,13 +145,13 @@ var rules = []rule{
 	{"picture-coarse", "The picture has %.0f pixels an inch at this size.", "300 is good and 200 will do for a weathered look: find a larger original, or place it smaller.", pictureCoarse},
 	{"rights-unknown", "Nobody has said by what right this picture is used.", "Ask whose it is: permission, out of copyright, or your own; consent where people are shown.",
 		func(f facts) []hit { return when(is(f.Artwork.Rights, craft.RightsUnknown), Caution) }},
-	{"room-cold", "The room is under 10 °C: water-based films do not form.", "Warm the room, and mind the night's low, before anything is laid, sealed or painted.",
+	{"room-cold", fmt.Sprintf("The room is under %g °C: water-based films do not form.", craft.TooCold), "Warm the room, and mind the night's low, before anything is laid, sealed or painted.",
 		func(f facts) []hit {
-			return when(f.has(wetWork...) && f.Room.Celsius != nil && *f.Room.Celsius < 10, Stop)
+			return when(f.has(wetWork...) && f.Room.Celsius != nil && *f.Room.Celsius < craft.TooCold, Stop)
 		}},
-	{"room-damp", "The air is over 85 % damp: water leaves the coats slowly.", "Air or dry the room, and give every rest more time.",
+	{"room-damp", fmt.Sprintf("The air is over %g %% damp: water leaves the coats slowly.", craft.TooDamp*100), "Air or dry the room, and give every rest more time.",
 		func(f facts) []hit {
-			return when(f.has(wetWork...) && f.Room.Humidity != nil && *f.Room.Humidity > 0.85, Caution)
+			return when(f.has(wetWork...) && f.Room.Humidity != nil && *f.Room.Humidity > craft.TooDamp, Caution)
 		}},
 	{RestOverCeiling, "The rest after this step lasts longer than its ceiling: the next coat no longer bonds by itself.", "Shorten the rest, or sand until evenly dull before the next coat.",
 		func(f facts) []hit {

@@ -22,7 +22,7 @@ func Unsaid(p Product) []Finding {
 		}
 		unsaid = append(unsaid, say("mirror-unsaid", "Nobody has said whether the print file is mirrored; here it must be printed "+must+".", "Look at the file, and say which it is.", tip))
 	}
-	if f.paperLift() && p.Picture.Gsm == 0 {
+	if f.of().PaperLift && p.Picture.Gsm == 0 {
 		unsaid = append(unsaid, say("paper-unsaid", "Nobody has said how heavy the paper is: over 100 g/m² it rubs off hard.", "Read it off the pack; plain copy paper is 80 g/m².", Tip))
 	}
 	if p.Picture.Ppi == 0 {

@@ -4,6 +4,8 @@ import (
 	"errors"
 	"fmt"
 
+	"tidykiln/core/fault"
+
 	"github.com/shopspring/decimal"
 )
 
@@ -50,11 +52,11 @@ func (w Way) Validate() error {
 	}
 	switch {
 	case w.TaxPercent.GreaterThanOrEqual(hundred):
-		return errors.New("taxPercent: must be under 100")
+		return fault.At("taxPercent", "must be under 100")
 	case w.Ending != nil && (*w.Ending < 0 || *w.Ending > 99):
-		return errors.New("ending: must be from 00 to 99")
+		return fault.At("ending", "must be from 00 to 99")
 	case !w.keptShare().IsPositive():
-		return errors.New("feePercent: fees together must stay under 100")
+		return fault.At("feePercent", "fees together must stay under 100")
 	}
 	return nil
 }
@@ -162,12 +164,12 @@ type Fair struct {
 // BreakEven sets a stall's cost, and the hours spent there, against what is taken to it.
 func BreakEven(stall, hours decimal.Decimal, offers []Offer) (f Fair, err error) {
 	if stall.IsNegative() || hours.IsNegative() {
-		return f, errors.New("stall: neither its cost nor its hours can be negative")
+		return f, fault.At("stall", "neither its cost nor its hours can be negative")
 	}
 	pieces, all := 0, decimal.Zero
 	for i, o := range offers {
 		if o.Pieces < 0 {
-			return f, fmt.Errorf("offers[%d].pieces: must not be negative", i)
+			return f, fault.At(fmt.Sprintf("offers[%d].pieces", i), "must not be negative")
 		}
 		pieces += o.Pieces
 		all = all.Add(o.Contribution.Mul(decimal.NewFromInt(int64(o.Pieces))))

@@ -3,6 +3,8 @@ package cost
 import (
 	"fmt"
 
+	"tidykiln/core/fault"
+
 	"github.com/shopspring/decimal"
 )
 
@@ -19,13 +21,13 @@ const MostPieces = 1_000_000
 
 func (p Problem) validate() error {
 	if p.Format != ProblemFormat {
-		return fmt.Errorf("format: must be %q", ProblemFormat)
+		return fault.At("format", "must be %q", ProblemFormat)
 	}
 	if p.GoodPieces < 1 || p.GoodPieces > MostPieces {
-		return fmt.Errorf("goodPieces: must be from 1 to %d", MostPieces)
+		return fault.At("goodPieces", "must be from 1 to %d", MostPieces)
 	}
 	if len(p.Stages) == 0 {
-		return fmt.Errorf("stages: must hold at least one stage")
+		return fault.At("stages", "must hold at least one stage")
 	}
 	if err := firstError(
 		checkMoney("labourPerHour", p.LabourPerHour),
@@ -48,19 +50,19 @@ func validateMaterials(materials []Material) (map[string]bool, error) {
 	for i, m := range materials {
 		at := fmt.Sprintf("materials[%d]", i)
 		if m.ID == "" {
-			return nil, fmt.Errorf("%s.id: must not be empty", at)
+			return nil, fault.At(at+".id", "must not be empty")
 		}
 		if known[m.ID] {
-			return nil, fmt.Errorf("%s.id: %q is there twice", at, m.ID)
+			return nil, fault.At(at+".id", "%q is there twice", m.ID)
 		}
 		known[m.ID] = true
 		if len(m.Purchases) == 0 {
-			return nil, fmt.Errorf("%s.purchases: must hold at least one purchase", at)
+			return nil, fault.At(at+".purchases", "must hold at least one purchase")
 		}
 		for j, b := range m.Purchases {
 			at := fmt.Sprintf("%s.purchases[%d]", at, j)
 			if b.Quantity.unread || !b.Quantity.IsPositive() || b.Quantity.GreaterThan(mostQuantity) {
-				return nil, fmt.Errorf("%s.quantity: must be over 0 and at most %s", at, mostQuantity)
+				return nil, fault.At(at+".quantity", "must be over 0 and at most %s", mostQuantity)
 			}
 			if err := firstError(checkMoney(at+".price", b.Price), checkMoney(at+".extra", b.Extra)); err != nil {
 				return nil, err
@@ -75,14 +77,14 @@ func validateStages(stages []Stage, known map[string]bool) error {
 	for i, s := range stages {
 		at := fmt.Sprintf("stages[%d]", i)
 		if s.ID == "" {
-			return fmt.Errorf("%s.id: must not be empty", at)
+			return fault.At(at+".id", "must not be empty")
 		}
 		if seen[s.ID] {
-			return fmt.Errorf("%s.id: %q is there twice", at, s.ID)
+			return fault.At(at+".id", "%q is there twice", s.ID)
 		}
 		seen[s.ID] = true
 		if s.Yield != nil && (!s.Yield.IsPositive() || s.Yield.GreaterThan(one)) {
-			return fmt.Errorf("%s.yield: must be over 0 and at most 1", at)
+			return fault.At(at+".yield", "must be over 0 and at most 1")
 		}
 		if err := firstError(
 			checkQuantity(at+".setupMinutes", s.SetupMinutes),
@@ -107,7 +109,7 @@ func validateStages(stages []Stage, known map[string]bool) error {
 func checkUses(at string, uses []Use, known map[string]bool) error {
 	for i, use := range uses {
 		if !known[use.Material] {
-			return fmt.Errorf("%s[%d].material: %q is not among the materials", at, i, use.Material)
+			return fault.At(fmt.Sprintf("%s[%d].material", at, i), "%q is not among the materials", use.Material)
 		}
 		if err := checkQuantity(fmt.Sprintf("%s[%d].quantity", at, i), use.Quantity); err != nil {
 			return err
@@ -128,27 +130,27 @@ func (s *Selling) validate() error {
 		return err
 	}
 	if s.FeePercent.Add(s.MarginPercent.Decimal).GreaterThanOrEqual(hundred) {
-		return fmt.Errorf("selling.marginPercent: fee and margin together must stay under 100")
+		return fault.At("selling.marginPercent", "fee and margin together must stay under 100")
 	}
 	return nil
 }
 
 func checkMoney(at string, m Money) error {
 	if m.unread {
-		return fmt.Errorf(`%s: money must be a decimal string such as "18.90"`, at)
+		return fault.At(at, `money must be a decimal string such as "18.90"`)
 	}
 	if m.IsNegative() || m.GreaterThan(mostMoney) {
-		return fmt.Errorf("%s: must be from 0 to %s", at, mostMoney)
+		return fault.At(at, "must be from 0 to %s", mostMoney)
 	}
 	return nil
 }
 
 func checkQuantity(at string, q Quantity) error {
 	if q.unread {
-		return fmt.Errorf("%s: must be a number of ordinary size", at)
+		return fault.At(at, "must be a number of ordinary size")
 	}
 	if q.IsNegative() || q.GreaterThan(mostQuantity) {
-		return fmt.Errorf("%s: must be from 0 to %s", at, mostQuantity)
+		return fault.At(at, "must be from 0 to %s", mostQuantity)
 	}
 	return nil
 }

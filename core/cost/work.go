@@ -1,8 +1,9 @@
 package cost
 
 import (
-	"fmt"
 	"slices"
+
+	"tidykiln/core/fault"
 
 	"github.com/shopspring/decimal"
 )
@@ -97,7 +98,7 @@ const mostPoints = 5000
 // Curve is the cost of a good piece in batches of 1 to upTo pieces.
 func (w Work) Curve(upTo int) ([]Point, error) {
 	if upTo < 1 || upTo > mostPoints {
-		return nil, fmt.Errorf("pieces: must be from 1 to %d", mostPoints)
+		return nil, fault.At("pieces", "must be from 1 to %d", mostPoints)
 	}
 	if err := w.Problem(upTo).validate(); err != nil {
 		return nil, err

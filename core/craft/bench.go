@@ -178,37 +178,36 @@ func (s Step) Kinds() []Do {
 
 // Flammable tells whether the step gives off fumes that can catch fire.
 func (s Step) Flammable() bool {
-	spray := s.With == SprayAcrylic
-	for _, p := range s.Parts {
-		spray = spray || p.With == SprayAcrylic
-	}
-	return spray || slices.ContainsFunc(s.Kinds(), func(d Do) bool {
-		return slices.Contains([]Do{SpraySealPrint, SprayGround, InkBack, WipeSolvent, Degrease}, d)
-	})
+	fumes := func(d Do, w With) bool { return d.Sprays(w) || d.facts().Solvent }
+	return fumes(s.Do, s.With) || slices.ContainsFunc(s.Parts, func(p Part) bool { return fumes(p.Do, p.With) })
 }
 
 // LaysWater tells whether the step, or a part of it, lays a print in a
 // water-based film, from which water has to leave as well as the film to harden.
 func (s Step) LaysWater() bool {
-	lays := func(d Do, w With) bool { return d == Lay && w != VarnishOil }
+	lays := func(d Do, w With) bool { return d == Lay && w.Water() }
 	return lays(s.Do, s.With) || slices.ContainsFunc(s.Parts, func(p Part) bool { return lays(p.Do, p.With) })
 }
 
 // Hot tells whether the step brings a flame's worth of heat.
-func (s Step) Hot() bool {
-	return slices.ContainsFunc(s.Kinds(), func(d Do) bool { return slices.Contains([]Do{Melt, Press, HeatDry}, d) })
-}
+func (s Step) Hot() bool { return slices.ContainsFunc(s.Kinds(), Do.Hot) }
+
+// FormsFilm tells whether the step lays a film that does not form in the cold.
+func (s Step) FormsFilm() bool { return slices.ContainsFunc(s.Kinds(), Do.FormsFilm) }
 
 // Places are the places and machines that the step has to itself while it runs.
 func (s Step) Places() []Holding {
 	places := slices.Clone(s.Holds)
-	hold := func(h Holding, needs bool) {
-		if needs && !slices.Contains(places, h) {
+	hold := func(h Holding) {
+		if h != "" && !slices.Contains(places, h) {
 			places = append(places, h)
 		}
 	}
-	hold(SprayPlace, s.Flammable())
-	hold(HeatPress, s.Does(Press))
-	hold(HotAir, s.Does(Melt) || s.Does(HeatDry))
+	if s.Flammable() {
+		hold(SprayPlace)
+	}
+	for _, d := range s.Kinds() {
+		hold(d.facts().Place)
+	}
 	return places
 }

@@ -133,11 +133,8 @@ func (s Step) OutcomeChoices() []Outcome {
 	if len(s.Outcomes) > 0 {
 		return s.Outcomes
 	}
-	switch s.Do {
-	case RemovePaper, Inspect:
-		return []Outcome{Again, Rework, Spoiled}
-	case PaintBase, InkBack, SprayGround, Seal:
-		return []Outcome{Again, Spoiled}
+	if usual := s.Do.facts().Outcomes; len(usual) > 0 {
+		return slices.Clone(usual)
 	}
 	return []Outcome{Spoiled}
 }
@@ -206,11 +203,6 @@ func (r Recipe) SurvivalFrom(i int) float64 {
 		share *= s.Yield
 	}
 	return share
-}
-
-// Carries tells whether a step puts the picture on the blank.
-func (d Do) Carries() bool {
-	return slices.Contains([]Do{Lay, ApplyDecal, ApplyTape, Melt, Press}, d)
 }
 
 // LayToHandOver is the time from the start of the step that puts the picture

@@ -61,7 +61,7 @@ func (r Recipe) onManySides(s Step, name string) bool {
 // forOneSide takes out of a step what it has because of the blank it is made for.
 func (m *MethodStep) forOneSide(b Blank, isBlank func(string) bool) {
 	sides := float64(b.PrintedSides())
-	onPrint := slices.Contains(onPicture, m.Do)
+	onPrint := m.Do.facts().OnPicture
 	if !onPrint || m.eachSideAlone(b) {
 		sides = 1
 	}

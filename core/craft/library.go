@@ -17,6 +17,7 @@ var libraryFiles embed.FS
 var library = mustLoadLibrary()
 
 type libraryData struct {
+	work     workFacts
 	blocks   []Block
 	methods  []Method
 	schools  []School
@@ -33,8 +34,16 @@ type Block struct {
 }
 
 // MethodSchema is the JSON Schema of a method written as a file.
-func MethodSchema() []byte {
-	text, err := libraryFiles.ReadFile("library/method.schema.json")
+func MethodSchema() []byte { return mustReadFile("library/method.schema.json") }
+
+// WorkSchema is the JSON Schema of the facts of the kinds of work.
+func WorkSchema() []byte { return mustReadFile("library/work.schema.json") }
+
+// WorkFacts are the facts of the kinds of work, as they are written.
+func WorkFacts() []byte { return mustReadFile("library/work.json") }
+
+func mustReadFile(name string) []byte {
+	text, err := libraryFiles.ReadFile(name)
 	if err != nil {
 		panic(err)
 	}
@@ -74,6 +83,9 @@ type methodFile struct {
 // mustLoadLibrary panics on bad data: the files are part of the program.
 func mustLoadLibrary() libraryData {
 	var data libraryData
+	var work workFile
+	mustRead("library/work.json", &work)
+	data.work = work.indexed()
 	var raw []json.RawMessage
 	mustRead("library/blocks.json", &raw)
 	blocks := map[string]json.RawMessage{}
@@ -117,7 +129,7 @@ func mustBuild(name string, blocks map[string]json.RawMessage, change json.RawMe
 	}
 	block, known := blocks[named.Block]
 	if !known {
-		panic(fmt.Errorf("%s: no block %q", name, named.Block))
+		panic(fmt.Sprintf("%s: no block %q", name, named.Block))
 	}
 	mustDecode(name, block, &built)
 	if named.Uses != nil {
@@ -143,11 +155,7 @@ func mustBuild(name string, blocks map[string]json.RawMessage, change json.RawMe
 }
 
 func mustRead(name string, into any) {
-	text, err := libraryFiles.ReadFile(name)
-	if err != nil {
-		panic(err)
-	}
-	mustDecode(name, text, into)
+	mustDecode(name, mustReadFile(name), into)
 }
 
 func mustDecode(name string, text []byte, into any) {

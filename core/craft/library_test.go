@@ -3,6 +3,10 @@ package craft_test
 import (
 	"bytes"
 	"encoding/json"
+	"io/fs"
+	"os"
+	"path/filepath"
+	"regexp"
 	"slices"
 	"strings"
 	"testing"
@@ -98,13 +102,59 @@ func TestEveryMethodProposesAWholeRecipeForEachOfItsSurfaces(t *testing.T) {
 	assert.False(t, ok)
 }
 
-func TestBuiltInMethodsKeepTheSchemaAndTheirOwnRules(t *testing.T) {
-	document, err := jsonschema.UnmarshalJSON(bytes.NewReader(craft.MethodSchema()))
+func compiled(t *testing.T, text []byte) *jsonschema.Schema {
+	document, err := jsonschema.UnmarshalJSON(bytes.NewReader(text))
 	require.NoError(t, err)
 	compiler := jsonschema.NewCompiler()
-	require.NoError(t, compiler.AddResource("method.json", document))
-	schema, err := compiler.Compile("method.json")
+	require.NoError(t, compiler.AddResource("schema.json", document))
+	schema, err := compiler.Compile("schema.json")
 	require.NoError(t, err)
+	return schema
+}
+
+func TestTheFactsOfTheWorkKeepTheirSchema(t *testing.T) {
+	schema := compiled(t, craft.WorkSchema())
+	value, err := jsonschema.UnmarshalJSON(bytes.NewReader(craft.WorkFacts()))
+	require.NoError(t, err)
+	require.NoError(t, schema.Validate(value))
+	value, err = jsonschema.UnmarshalJSON(strings.NewReader(strings.Replace(string(craft.WorkFacts()), `"hot"`, `"warm"`, 1)))
+	require.NoError(t, err)
+	assert.Error(t, schema.Validate(value))
+	assert.Equal(t, []craft.Do{craft.Clean, craft.Pack}, []craft.Do{craft.Dos()[0], craft.Dos()[len(craft.Dos())-1]}, "in the order of the work")
+	for _, s := range []craft.Step{{Do: craft.Seal, With: craft.SprayAcrylic}, {Do: craft.WipeSolvent}, {Do: craft.Degrease}} {
+		assert.True(t, s.Flammable(), s.Do)
+	}
+	assert.False(t, craft.Degrease.Sprays(""), "what is wiped off is gone from the piece before it is pressed")
+}
+
+// What is true of a method stands in the library's files, and nowhere is it
+// asked for by its name.
+func TestNoCodeNamesAMethod(t *testing.T) {
+	quoted := regexp.MustCompile(`"(` + strings.Join(keys(craft.Methods()), "|") + `)"`)
+	read := 0
+	for _, root := range []string{"..", "../../internal", "../../cmd"} {
+		require.NoError(t, filepath.WalkDir(root, func(path string, d fs.DirEntry, err error) error {
+			if err != nil || d.IsDir() || !strings.HasSuffix(path, ".go") || strings.HasSuffix(path, "_test.go") || strings.Contains(path, "/demo/") || strings.Contains(path, "test/") {
+				return err
+			}
+			read++
+			text, err := os.ReadFile(path)
+			assert.Empty(t, quoted.FindString(strings.ReplaceAll(string(text), `PrintKind = "sublimation"`, "")), path)
+			return err
+		}))
+	}
+	assert.Greater(t, read, 150)
+}
+
+func keys(methods []craft.Method) (all []string) {
+	for _, m := range methods {
+		all = append(all, m.Key)
+	}
+	return all
+}
+
+func TestBuiltInMethodsKeepTheSchemaAndTheirOwnRules(t *testing.T) {
+	schema := compiled(t, craft.MethodSchema())
 	for _, m := range craft.Methods() {
 		require.NoError(t, m.Validate(), m.Key)
 		text, err := json.Marshal(m)

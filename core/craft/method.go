@@ -7,6 +7,7 @@ import (
 	"math"
 	"slices"
 
+	"tidykiln/core/fault"
 	"tidykiln/core/measure"
 	"tidykiln/core/shape"
 )
@@ -31,8 +32,10 @@ type Method struct {
 	// Floor is the shortest rest after the lay, in minutes; nil without one.
 	Floor *int `json:"floorMinutes,omitempty"`
 	// Removal says in a sentence how the paper comes off; empty when none does.
-	Removal string       `json:"removal"`
-	Steps   []MethodStep `json:"steps"`
+	Removal string `json:"removal"`
+	// Facts are those of its family; nil in files that say nothing of them.
+	Facts *Facts       `json:"facts,omitempty"`
+	Steps []MethodStep `json:"steps"`
 }
 
 // Print is what a picture is printed with, and on.
@@ -142,10 +145,10 @@ func (a Ask) film() Carrier {
 // and the choices made. It refuses a blank that the method does not suit.
 func (m Method) Propose(ask Ask) (Recipe, error) {
 	if err := ask.Blank.Shape.Validate(); err != nil {
-		return Recipe{}, fmt.Errorf("shape.%w", err)
+		return Recipe{}, fault.Under("shape", err)
 	}
 	if !slices.Contains(m.Surfaces, ask.Blank.Surface) {
-		return Recipe{}, fmt.Errorf("surface: %s does not hold on %s", m.Name, ask.Blank.Surface.Words())
+		return Recipe{}, fault.At("surface", "%s does not hold on %s", m.Name, ask.Blank.Surface.Words())
 	}
 	r := Recipe{Method: m.Key, Look: ask.Look, Choices: maps.Clone(ask.Choices)}
 	var steps []MethodStep
@@ -175,9 +178,6 @@ func (m Method) mirrorCheck(throughBlank bool) string {
 	return "Not mirrored: lettering must read as it is on the print"
 }
 
-// onPicture is work whose minutes grow with the picture rather than the face.
-var onPicture = []Do{PrintOut, SpraySealPrint, Trim, InkBack, Lay, ApplyDecal, ApplyTape, SoakPrint, Melt, Press, RemovePaper}
-
 // For is the step for one blank with its picture. Work on the print is done
 // for every printed side, and what it takes is taken as often, unless each
 // side has the step to itself; coats go on every printed face.
@@ -194,7 +194,7 @@ func (s MethodStep) For(ask Ask) Step {
 		step.Uses[i].Film = ask.Labels.filmOf(u.Material, u.Film)
 	}
 	extent := ExtentOf(ask.Blank, ask.Picture)
-	if !slices.Contains(onPicture, s.Do) {
+	if !s.Do.facts().OnPicture {
 		faces := ask.Blank.printedFaces()
 		step.MinutesPerPiece = tenthMinutes(s.MinutesPerPiece + s.MinutesPer100cm2*extent.Area(shape.Front).CM2()/100*float64(faces))
 		step.coatFaces(faces)
@@ -313,14 +313,14 @@ func (m Method) choice(school, key string) (SchoolChoice, error) {
 			switch {
 			case c.Key != key:
 			case c.Method != "" && c.Method != m.Family:
-				return SchoolChoice{}, fmt.Errorf("choices.%s: that is another method, %s: choose it instead", school, c.Method)
+				return SchoolChoice{}, fault.At(fmt.Sprintf("choices.%s", school), "that is another method, %s: choose it instead", c.Method)
 			default:
 				return c, nil
 			}
 		}
-		return SchoolChoice{}, fmt.Errorf("choices.%s: %q is not an answer known here", school, key)
+		return SchoolChoice{}, fault.At(fmt.Sprintf("choices.%s", school), "%q is not an answer known here", key)
 	}
-	return SchoolChoice{}, fmt.Errorf("choices.%s: %s does not raise this question", school, m.Name)
+	return SchoolChoice{}, fault.At(fmt.Sprintf("choices.%s", school), "%s does not raise this question", m.Name)
 }
 
 func (c SchoolChoice) apply(r *Recipe, ask Ask) {

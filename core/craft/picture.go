@@ -1,10 +1,10 @@
 package craft
 
 import (
-	"fmt"
 	"math"
 	"slices"
 
+	"tidykiln/core/fault"
 	"tidykiln/core/measure"
 )
 
@@ -41,21 +41,21 @@ func (p Picture) Area() measure.Area {
 func (p Picture) Validate() error {
 	switch {
 	case p.Kind != "" && !slices.Contains(PrintKinds(), p.Kind):
-		return fmt.Errorf("kind: %q is not known here", p.Kind)
+		return fault.At("kind", "%q is not known here", p.Kind)
 	case p.Carrier != "" && !slices.Contains(Carriers(), p.Carrier):
-		return fmt.Errorf("carrier: %q is not known here", p.Carrier)
+		return fault.At("carrier", "%q is not known here", p.Carrier)
 	case p.Rights != "" && !slices.Contains(AllRights(), p.Rights):
-		return fmt.Errorf("rights: %q is not known here", p.Rights)
+		return fault.At("rights", "%q is not known here", p.Rights)
 	case !within(p.Gsm, 0, 1000):
-		return fmt.Errorf("gsm: must be from 0 to 1000 g/m²; 0 when not known")
+		return fault.At("gsm", "must be from 0 to 1000 g/m²; 0 when not known")
 	case !within(p.InkShare, 0, 1):
-		return fmt.Errorf("inkShare: must be from 0 to 1; 0 when not known")
+		return fault.At("inkShare", "must be from 0 to 1; 0 when not known")
 	case !within(p.Ppi, 0, 10000):
-		return fmt.Errorf("ppi: must be from 0 to 10000; 0 when not known")
+		return fault.At("ppi", "must be from 0 to 10000; 0 when not known")
 	case !within(float64(p.Width), 0, 3000):
-		return fmt.Errorf("widthMm: must be from 0 to 3000 mm; 0 when not known")
+		return fault.At("widthMm", "must be from 0 to 3000 mm; 0 when not known")
 	case !within(float64(p.Height), 0, 3000):
-		return fmt.Errorf("heightMm: must be from 0 to 3000 mm; 0 when not known")
+		return fault.At("heightMm", "must be from 0 to 3000 mm; 0 when not known")
 	}
 	return nil
 }
@@ -64,16 +64,16 @@ func (p Picture) Validate() error {
 func (b Blank) Validate() error {
 	switch {
 	case !slices.Contains(Surfaces(), b.Surface):
-		return fmt.Errorf("surface: %q is not a surface known here", b.Surface)
+		return fault.At("surface", "%q is not a surface known here", b.Surface)
 	case b.Tone != "" && !slices.Contains(Tones(), b.Tone):
-		return fmt.Errorf("tone: must be light, medium or dark")
+		return fault.At("tone", "must be light, medium or dark")
 	case b.Sides < 0 || b.Sides > 6:
-		return fmt.Errorf("sides: must be from 1 to 6")
+		return fault.At("sides", "must be from 1 to 6")
 	case b.RimGap != nil && !within(float64(*b.RimGap), 0, 3000):
-		return fmt.Errorf("rimGapMm: must be from 0 to 3000 mm")
+		return fault.At("rimGapMm", "must be from 0 to 3000 mm")
 	}
 	if err := b.Shape.Validate(); err != nil {
-		return fmt.Errorf("shape.%w", err)
+		return fault.Under("shape", err)
 	}
 	return nil
 }

@@ -7,6 +7,7 @@ import (
 
 	"github.com/shopspring/decimal"
 
+	"tidykiln/core/fault"
 	"tidykiln/core/shape"
 )
 
@@ -28,27 +29,27 @@ const (
 // Validate reports the first field that no recipe can have, by its path.
 func (r Recipe) Validate() error {
 	if !slices.Contains([]Look{Crisp, Weathered}, r.Look) {
-		return fmt.Errorf("look: must be crisp or weathered")
+		return fault.At("look", "must be crisp or weathered")
 	}
 	if err := validSteps(r.Steps); err != nil {
 		return err
 	}
 	last := len(r.Steps) - 1
 	if r.Steps[last].Rest != nil {
-		return fmt.Errorf("steps[%d].rest: the last step has no rest; end with a step such as packing", last)
+		return fault.At(fmt.Sprintf("steps[%d].rest", last), "the last step has no rest; end with a step such as packing")
 	}
 	return nil
 }
 
 func validSteps(steps []Step) error {
 	if len(steps) == 0 || len(steps) > mostSteps {
-		return fmt.Errorf("steps: must hold from 1 to %d steps, not %d", mostSteps, len(steps))
+		return fault.At("steps", "must hold from 1 to %d steps, not %d", mostSteps, len(steps))
 	}
 	seen := map[string]bool{}
 	for i, s := range steps {
 		at := fmt.Sprintf("steps[%d]", i)
 		if s.ID == "" || len(s.ID) > 60 || seen[s.ID] {
-			return fmt.Errorf("%s.id: must be there, not longer than 60 and not twice", at)
+			return fault.At(at+".id", "must be there, not longer than 60 and not twice")
 		}
 		seen[s.ID] = true
 		if err := s.validate(at); err != nil {
@@ -71,21 +72,21 @@ func validInside(steps []Step, i int, at string) error {
 	host := slices.IndexFunc(steps, func(h Step) bool { return h.ID == s.Inside })
 	switch {
 	case host < 0:
-		return fmt.Errorf("%s.inside: there is no step %q", at, s.Inside)
+		return fault.At(at+".inside", "there is no step %q", s.Inside)
 	case host >= i:
-		return fmt.Errorf("%s.inside: %q does not come before this step, so its rest cannot hold it", at, s.Inside)
+		return fault.At(at+".inside", "%q does not come before this step, so its rest cannot hold it", s.Inside)
 	case steps[host].Inside != "":
-		return fmt.Errorf("%s.inside: %q is itself inside a rest", at, s.Inside)
+		return fault.At(at+".inside", "%q is itself inside a rest", s.Inside)
 	case steps[host].Rest == nil:
-		return fmt.Errorf("%s.inside: %q has no rest", at, s.Inside)
+		return fault.At(at+".inside", "%q has no rest", s.Inside)
 	case s.Rest != nil:
-		return fmt.Errorf("%s.rest: a step inside a rest has none of its own", at)
+		return fault.At(at+".rest", "a step inside a rest has none of its own")
 	case steps[host].handInHand():
-		return fmt.Errorf("%s.inside: the rest after %q is over in minutes", at, s.Inside)
+		return fault.At(at+".inside", "the rest after %q is over in minutes", s.Inside)
 	}
 	for _, between := range steps[host+1 : i] {
 		if between.Inside != s.Inside {
-			return fmt.Errorf("%s.inside: must follow %q directly, or others inside the same rest", at, s.Inside)
+			return fault.At(at+".inside", "must follow %q directly, or others inside the same rest", s.Inside)
 		}
 	}
 	return nil
@@ -94,32 +95,32 @@ func validInside(steps []Step, i int, at string) error {
 func (s Step) validate(at string) error {
 	switch {
 	case !knownDo(s.Do):
-		return fmt.Errorf("%s.do: %q is not a kind of work known here", at, s.Do)
+		return fault.At(at+".do", "%q is not a kind of work known here", s.Do)
 	case s.With != "" && !slices.Contains(Withs(s.Do), s.With):
-		return fmt.Errorf("%s.with: %q is not something to %s with", at, s.With, s.Do)
+		return fault.At(at+".with", "%q is not something to %s with", s.With, s.Do)
 	case s.Name == "" || len(s.Name) > 120:
-		return fmt.Errorf("%s.name: must not be empty or longer than 120", at)
+		return fault.At(at+".name", "must not be empty or longer than 120")
 	case !within(s.SetupMinutes, 0, mostMinutes):
-		return fmt.Errorf("%s.setupMinutes: must be from 0 to %d", at, mostMinutes)
+		return fault.At(at+".setupMinutes", "must be from 0 to %d", mostMinutes)
 	case !within(s.MinutesPerPiece, 0, mostMinutes):
-		return fmt.Errorf("%s.minutesPerPiece: must be from 0 to %d", at, mostMinutes)
+		return fault.At(at+".minutesPerPiece", "must be from 0 to %d", mostMinutes)
 	case s.SetupMinutes+s.MinutesPerPiece == 0:
-		return fmt.Errorf("%s.minutesPerPiece: with the set-up it must be over 0", at)
+		return fault.At(at+".minutesPerPiece", "with the set-up it must be over 0")
 	case !(s.Yield > 0 && s.Yield <= 1):
-		return fmt.Errorf("%s.yield: must be over 0 and at most 1", at)
+		return fault.At(at+".yield", "must be over 0 and at most 1")
 	case s.Tone != "" && (s.Do != PaintBase || !slices.Contains(Tones(), s.Tone)):
-		return fmt.Errorf("%s.tone: a base coat leaves it light, medium or dark; other steps leave it as it is", at)
+		return fault.At(at+".tone", "a base coat leaves it light, medium or dark; other steps leave it as it is")
 	case !slices.Contains([]Sheen{"", Matt, Satin, Gloss}, s.Sheen):
-		return fmt.Errorf("%s.sheen: %q is not a sheen known here", at, s.Sheen)
+		return fault.At(at+".sheen", "%q is not a sheen known here", s.Sheen)
 	}
 	for j, o := range s.Outcomes {
 		if !slices.Contains([]Outcome{Again, Rework, Spoiled}, o) || slices.Contains(s.Outcomes[:j], o) {
-			return fmt.Errorf("%s.outcomes[%d]: must be again, rework or spoiled, each once", at, j)
+			return fault.At(fmt.Sprintf("%s.outcomes[%d]", at, j), "must be again, rework or spoiled, each once")
 		}
 	}
 	for j, h := range s.Holds {
 		if !slices.Contains(Holdings(), h) || slices.Contains(s.Holds[:j], h) {
-			return fmt.Errorf("%s.holds[%d]: %q is not a place or machine known here, or is named twice", at, j, h)
+			return fault.At(fmt.Sprintf("%s.holds[%d]", at, j), "%q is not a place or machine known here, or is named twice", h)
 		}
 	}
 	if err := s.validUses(at); err != nil {
@@ -128,7 +129,7 @@ func (s Step) validate(at string) error {
 	if o := s.Outside; o != nil {
 		for name, amount := range map[string]decimal.Decimal{"perPiece": o.PerPiece, "perBatch": o.PerBatch} {
 			if amount.IsNegative() || amount.GreaterThan(decimal.NewFromInt(mostOfAnyUnit)) {
-				return fmt.Errorf("%s.outside.%s: must be from 0 to %d", at, name, int(mostOfAnyUnit))
+				return fault.At(fmt.Sprintf("%s.outside.%s", at, name), "must be from 0 to %d", int(mostOfAnyUnit))
 			}
 		}
 	}
@@ -143,33 +144,33 @@ func (s Step) validate(at string) error {
 
 func (s Step) validUses(at string) error {
 	if len(s.Uses) > mostUses {
-		return fmt.Errorf("%s.uses: at most %d materials", at, mostUses)
+		return fault.At(at+".uses", "at most %d materials", mostUses)
 	}
 	for j, u := range s.Uses {
 		at := fmt.Sprintf("%s.uses[%d]", at, j)
 		switch {
 		case u.Material == "":
-			return fmt.Errorf("%s.material: must be named", at)
+			return fault.At(at+".material", "must be named")
 		case !within(u.Quantity, 0, mostOfAnyUnit):
-			return fmt.Errorf("%s.quantity: must be from 0 to %d", at, int(mostOfAnyUnit))
+			return fault.At(at+".quantity", "must be from 0 to %d", int(mostOfAnyUnit))
 		case !slices.Contains(UsePers(), u.Per):
-			return fmt.Errorf("%s.per: %q is not known here", at, u.Per)
+			return fault.At(at+".per", "%q is not known here", u.Per)
 		case !within(float64(u.Margin), 0, 200):
-			return fmt.Errorf("%s.marginMm: must be from 0 to 200 mm", at)
+			return fault.At(at+".marginMm", "must be from 0 to 200 mm")
 		case !within(u.PowerMinutes, 0, mostMinutes):
-			return fmt.Errorf("%s.powerMinutes: must be from 0 to %d", at, mostMinutes)
+			return fault.At(at+".powerMinutes", "must be from 0 to %d", mostMinutes)
 		case u.OnSheet < 0 || u.OnSheet > mostOnSheet:
-			return fmt.Errorf("%s.onSheet: must be from 0 to %d; 0 is worked out from the picture", at, mostOnSheet)
+			return fault.At(at+".onSheet", "must be from 0 to %d; 0 is worked out from the picture", mostOnSheet)
 		case u.Per != PerCoat:
 			continue
 		case len(u.Faces) == 0:
-			return fmt.Errorf("%s.faces: a coat goes on at least one face", at)
+			return fault.At(at+".faces", "a coat goes on at least one face")
 		case !within(float64(u.Film), thinnestFilm, thickestFilm):
-			return fmt.Errorf("%s.filmMm: a coat needs a film from %g to %d mm", at, thinnestFilm, thickestFilm)
+			return fault.At(at+".filmMm", "a coat needs a film from %g to %d mm", thinnestFilm, thickestFilm)
 		}
 		for k, f := range u.Faces {
 			if !slices.Contains([]shape.Face{shape.Front, shape.Back, shape.Edge, shape.Picture}, f) {
-				return fmt.Errorf("%s.faces[%d]: %q is not a face known here", at, k, f)
+				return fault.At(fmt.Sprintf("%s.faces[%d]", at, k), "%q is not a face known here", f)
 			}
 		}
 	}
@@ -178,11 +179,11 @@ func (s Step) validUses(at string) error {
 
 func validTexts(at string, texts []string) error {
 	if len(texts) > mostPoints {
-		return fmt.Errorf("%s: at most %d", at, mostPoints)
+		return fault.At(at, "at most %d", mostPoints)
 	}
 	for j, text := range texts {
 		if text == "" || len(text) > longestText {
-			return fmt.Errorf("%s[%d]: must not be empty or longer than %d", at, j, longestText)
+			return fault.At(fmt.Sprintf("%s[%d]", at, j), "must not be empty or longer than %d", longestText)
 		}
 	}
 	return nil
@@ -193,15 +194,15 @@ func (r *Rest) validate(at string) error {
 	case r == nil:
 		return nil
 	case !slices.Contains([]RestKind{Dry, Cure, Soak, Cool}, r.Kind):
-		return fmt.Errorf("%s.kind: must be dry, cure, soak or cool", at)
+		return fault.At(at+".kind", "must be dry, cure, soak or cool")
 	case r.Floor < 0 || r.Floor > longestRest:
-		return fmt.Errorf("%s.floor: must be from 0 to %s", at, InHours(longestRest))
+		return fault.At(at+".floor", "must be from 0 to %s", InHours(longestRest))
 	case r.Usual < r.Floor || r.Usual > longestRest:
-		return fmt.Errorf("%s.usual: must not be under the floor of %s, nor over %s", at, InHours(r.Floor), InHours(longestRest))
+		return fault.At(at+".usual", "must not be under the floor of %s, nor over %s", InHours(r.Floor), InHours(longestRest))
 	case r.Ceiling != nil && (*r.Ceiling < r.Usual || *r.Ceiling > longestRest):
-		return fmt.Errorf("%s.ceiling: must not be under the usual rest of %s, nor over %s", at, InHours(r.Usual), InHours(longestRest))
+		return fault.At(at+".ceiling", "must not be under the usual rest of %s, nor over %s", InHours(r.Usual), InHours(longestRest))
 	case r.Rack < 0 || r.Rack > mostRack:
-		return fmt.Errorf("%s.rack: must be from 0 to %d places a piece", at, mostRack)
+		return fault.At(at+".rack", "must be from 0 to %d places a piece", mostRack)
 	}
 	return nil
 }
@@ -214,30 +215,33 @@ var methodKey = regexp.MustCompile(`^[a-z][a-z0-9-]{1,39}$`)
 func (m Method) Validate() error {
 	switch {
 	case m.Format != MethodFormat:
-		return fmt.Errorf("format: must be %q", MethodFormat)
+		return fault.At("format", "must be %q", MethodFormat)
 	case !methodKey.MatchString(m.Key):
-		return fmt.Errorf("key: must be from 2 to 40 small letters, digits and hyphens, a letter first")
+		return fault.At("key", "must be from 2 to 40 small letters, digits and hyphens, a letter first")
 	case m.Name == "" || len(m.Name) > 120:
-		return fmt.Errorf("name: must not be empty or longer than 120")
+		return fault.At("name", "must not be empty or longer than 120")
 	case len(m.About) > longestText:
-		return fmt.Errorf("about: must not be longer than %d", longestText)
+		return fault.At("about", "must not be longer than %d", longestText)
 	case len(m.Removal) > longestText:
-		return fmt.Errorf("removal: must not be longer than %d", longestText)
+		return fault.At("removal", "must not be longer than %d", longestText)
 	case !slices.Contains([]ViewSide{PaperSide, PrintedFace}, m.ViewSide):
-		return fmt.Errorf("viewSide: must be paper or printed-face")
+		return fault.At("viewSide", "must be paper or printed-face")
 	case m.Floor != nil && (*m.Floor < 0 || *m.Floor > longestRest):
-		return fmt.Errorf("floorMinutes: must be from 0 to %d", longestRest)
+		return fault.At("floorMinutes", "must be from 0 to %d", longestRest)
 	case len(m.Surfaces) == 0:
-		return fmt.Errorf("surfaces: must name at least one")
+		return fault.At("surfaces", "must name at least one")
 	}
-	if family, known := MethodByKey(m.Family); !known {
-		return fmt.Errorf("family: %q is not a built-in method", m.Family)
-	} else if family.ViewSide != m.ViewSide {
-		return fmt.Errorf("viewSide: must be that of its family, %s", family.ViewSide)
+	switch family, known := MethodByKey(m.Family); {
+	case !known:
+		return fault.At("family", "%q is not a built-in method", m.Family)
+	case family.ViewSide != m.ViewSide:
+		return fault.At("viewSide", "must be that of its family, %s", family.ViewSide)
+	case m.Facts != nil && *m.Facts != *family.Facts:
+		return fault.At("facts", "those of its family hold, %s; leave them out", family.Key)
 	}
 	for i, s := range m.Surfaces {
 		if !slices.Contains(Surfaces(), s) {
-			return fmt.Errorf("surfaces[%d]: %q is not a surface known here", i, s)
+			return fault.At(fmt.Sprintf("surfaces[%d]", i), "%q is not a surface known here", s)
 		}
 	}
 	if err := m.validPrints(); err != nil {
@@ -246,7 +250,7 @@ func (m Method) Validate() error {
 	steps := make([]Step, len(m.Steps))
 	for i, s := range m.Steps {
 		if !within(s.MinutesPer100cm2, 0, mostMinutes) {
-			return fmt.Errorf("steps[%d].minutesPer100cm2: must be from 0 to %d", i, mostMinutes)
+			return fault.At(fmt.Sprintf("steps[%d].minutesPer100cm2", i), "must be from 0 to %d", mostMinutes)
 		}
 		if err := s.When.validate(fmt.Sprintf("steps[%d].when", i)); err != nil {
 			return err
@@ -259,19 +263,19 @@ func (m Method) Validate() error {
 
 func (m Method) validPrints() error {
 	if len(m.Prints) == 0 {
-		return fmt.Errorf("prints: must name at least one")
+		return fault.At("prints", "must name at least one")
 	}
 	for i, p := range m.Prints {
 		if !slices.Contains(PrintKinds(), p.Kind) {
-			return fmt.Errorf("prints[%d].kind: %q is not known here", i, p.Kind)
+			return fault.At(fmt.Sprintf("prints[%d].kind", i), "%q is not known here", p.Kind)
 		}
 		if !slices.Contains(Carriers(), p.Carrier) {
-			return fmt.Errorf("prints[%d].carrier: %q is not known here", i, p.Carrier)
+			return fault.At(fmt.Sprintf("prints[%d].carrier", i), "%q is not known here", p.Carrier)
 		}
 	}
 	for i, on := range m.MediumOn {
 		if !slices.Contains([]MediumOn{OnSurface, OnPrint, OnBoth}, on) {
-			return fmt.Errorf("mediumOn[%d]: must be surface, print or both", i)
+			return fault.At(fmt.Sprintf("mediumOn[%d]", i), "must be surface, print or both")
 		}
 	}
 	return nil
@@ -283,24 +287,24 @@ func (w *When) validate(at string) error {
 	}
 	for i, s := range w.Surfaces {
 		if !slices.Contains(Surfaces(), s) {
-			return fmt.Errorf("%s.surfaces[%d]: %q is not a surface known here", at, i, s)
+			return fault.At(fmt.Sprintf("%s.surfaces[%d]", at, i), "%q is not a surface known here", s)
 		}
 	}
 	for i, t := range w.Tones {
 		if !slices.Contains(Tones(), t) {
-			return fmt.Errorf("%s.tones[%d]: must be light, medium or dark", at, i)
+			return fault.At(fmt.Sprintf("%s.tones[%d]", at, i), "must be light, medium or dark")
 		}
 	}
 	for i, k := range w.Shapes {
 		if !slices.Contains([]shape.Kind{shape.Rectangle, shape.Disc, shape.Cylinder}, k) {
-			return fmt.Errorf("%s.shapes[%d]: %q is not an outline known here", at, i, k)
+			return fault.At(fmt.Sprintf("%s.shapes[%d]", at, i), "%q is not an outline known here", k)
 		}
 	}
 	if !slices.Contains([]Carrier{"", DecalClear, DecalWhite}, w.Film) {
-		return fmt.Errorf("%s.film: must be decal-clear or decal-white", at)
+		return fault.At(at+".film", "must be decal-clear or decal-white")
 	}
 	if !slices.Contains([]Look{"", Crisp, Weathered}, w.Look) {
-		return fmt.Errorf("%s.look: must be crisp or weathered", at)
+		return fault.At(at+".look", "must be crisp or weathered")
 	}
 	return nil
 }

@@ -177,13 +177,6 @@ const (
 	Pack           Do = "pack"
 )
 
-// Dos lists the kinds of work that checks speak of, in the order of the work.
-func Dos() []Do {
-	return []Do{Clean, Degrease, Sand, Cut, PaintBase, PrintOut, SpraySealPrint, Trim, InkBack, SprayGround, WipeSolvent, Lay, SoakPrint, ApplyDecal, ApplyTape,
-		Melt, Press, WeighFlat, HeatDry, RemovePaper, Inspect, TouchUp, SandEdges, Seal, SandBetween, Stain, WipeStain, WaxLight, WaxDark, DustPowder, Buff, OilHaze,
-		Drill, String, LabelCaution, FinalCure, Wash, Pack}
-}
-
 // Handwork is work that no check speaks of: feet, ribbon, care cards.
 const Handwork Do = "handwork"
 

@@ -4,6 +4,8 @@ import (
 	"fmt"
 	"slices"
 	"time"
+
+	"tidykiln/core/fault"
 )
 
 // Bounds that keep every sum of minutes far inside an int.
@@ -14,16 +16,16 @@ const (
 
 func (p Problem) validate() error {
 	if p.Format != ProblemFormat {
-		return fmt.Errorf("format: must be %q", ProblemFormat)
+		return fault.At("format", "must be %q", ProblemFormat)
 	}
 	if p.From.IsZero() {
-		return fmt.Errorf("from: must be a time")
+		return fault.At("from", "must be a time")
 	}
 	if p.BudgetMs != nil && *p.BudgetMs < 0 {
-		return fmt.Errorf("budgetMs: must not be negative")
+		return fault.At("budgetMs", "must not be negative")
 	}
 	if p.Iterations != nil && *p.Iterations < 0 {
-		return fmt.Errorf("iterations: must not be negative")
+		return fault.At("iterations", "must not be negative")
 	}
 	known := make(map[string]bool, len(p.Resources))
 	for i, r := range p.Resources {
@@ -36,10 +38,10 @@ func (p Problem) validate() error {
 	for i, j := range p.Jobs {
 		at := fmt.Sprintf("jobs[%d]", i)
 		if j.ID == "" {
-			return fmt.Errorf("%s.id: must not be empty", at)
+			return fault.At(at+".id", "must not be empty")
 		}
 		if jobs[j.ID] {
-			return fmt.Errorf("%s.id: %q is there twice", at, j.ID)
+			return fault.At(at+".id", "%q is there twice", j.ID)
 		}
 		jobs[j.ID] = true
 		if err := j.validate(at, known, p.From); err != nil {
@@ -51,21 +53,21 @@ func (p Problem) validate() error {
 
 func (r Resource) validate(at string, known map[string]bool, from time.Time) error {
 	if r.ID == "" {
-		return fmt.Errorf("%s.id: must not be empty", at)
+		return fault.At(at+".id", "must not be empty")
 	}
 	if known[r.ID] {
-		return fmt.Errorf("%s.id: %q is there twice", at, r.ID)
+		return fault.At(at+".id", "%q is there twice", r.ID)
 	}
 	if r.Capacity < 0 || r.Capacity > mostCapacity {
-		return fmt.Errorf("%s.capacity: must be from 0 to %d", at, mostCapacity)
+		return fault.At(at+".capacity", "must be from 0 to %d", mostCapacity)
 	}
 	for i, open := range r.Open {
 		field := fmt.Sprintf("%s.open[%d]", at, i)
 		if open[1].Before(open[0]) {
-			return fmt.Errorf("%s: must not end before it begins", field)
+			return fault.At(field, "must not end before it begins")
 		}
 		if !near(from, open[0]) || !near(from, open[1]) {
-			return fmt.Errorf("%s: must lie within ten years of from", field)
+			return fault.At(field, "must lie within ten years of from")
 		}
 	}
 	return nil
@@ -73,16 +75,16 @@ func (r Resource) validate(at string, known map[string]bool, from time.Time) err
 
 func (j Job) validate(at string, known map[string]bool, from time.Time) error {
 	if j.Weight != nil && !(*j.Weight >= 0 && *j.Weight <= 1e6) {
-		return fmt.Errorf("%s.weight: must be from 0 to 1000000", at)
+		return fault.At(at+".weight", "must be from 0 to 1000000")
 	}
 	if j.Release != nil && !near(from, *j.Release) {
-		return fmt.Errorf("%s.release: must lie within ten years of from", at)
+		return fault.At(at+".release", "must lie within ten years of from")
 	}
 	if j.Due != nil && !near(from, *j.Due) {
-		return fmt.Errorf("%s.due: must lie within ten years of from", at)
+		return fault.At(at+".due", "must lie within ten years of from")
 	}
 	if len(j.Steps) == 0 {
-		return fmt.Errorf("%s.steps: must hold at least one step", at)
+		return fault.At(at+".steps", "must hold at least one step")
 	}
 	main := false
 	outer := make(map[string]bool, len(j.Steps))
@@ -90,18 +92,18 @@ func (j Job) validate(at string, known map[string]bool, from time.Time) error {
 	for i, s := range j.Steps {
 		at := fmt.Sprintf("%s.steps[%d]", at, i)
 		if s.ID == "" {
-			return fmt.Errorf("%s.id: must not be empty", at)
+			return fault.At(at+".id", "must not be empty")
 		}
 		if ids[s.ID] {
-			return fmt.Errorf("%s.id: %q is there twice", at, s.ID)
+			return fault.At(at+".id", "%q is there twice", s.ID)
 		}
 		ids[s.ID] = true
 		if s.Inside != "" {
 			if !outer[s.Inside] {
-				return fmt.Errorf("%s.inside: %q is not an earlier step with a rest of its own", at, s.Inside)
+				return fault.At(at+".inside", "%q is not an earlier step with a rest of its own", s.Inside)
 			}
 			if s.Rest != nil {
-				return fmt.Errorf("%s.rest: a step inside another's rest has none of its own", at)
+				return fault.At(at+".rest", "a step inside another's rest has none of its own")
 			}
 		} else {
 			main, outer[s.ID] = true, true
@@ -111,35 +113,35 @@ func (j Job) validate(at string, known map[string]bool, from time.Time) error {
 		}
 	}
 	if !main {
-		return fmt.Errorf("%s.steps: must hold at least one step that is not inside another's rest", at)
+		return fault.At(at+".steps", "must hold at least one step that is not inside another's rest")
 	}
 	return nil
 }
 
 func (s Step) validate(at string, known map[string]bool, from time.Time) error {
 	if s.Minutes < 1 || s.Minutes > mostMinutes {
-		return fmt.Errorf("%s.minutes: must be a whole number from 1 to %d", at, mostMinutes)
+		return fault.At(at+".minutes", "must be a whole number from 1 to %d", mostMinutes)
 	}
 	if err := validateUses(at+".uses", s.Uses, known); err != nil {
 		return err
 	}
 	for i, id := range s.OneOf {
 		if !known[id] {
-			return fmt.Errorf("%s.oneOf[%d]: %q is not among the resources", at, i, id)
+			return fault.At(fmt.Sprintf("%s.oneOf[%d]", at, i), "%q is not among the resources", id)
 		}
 		if slices.Contains(s.OneOf[:i], id) {
-			return fmt.Errorf("%s.oneOf[%d]: %q is there twice", at, i, id)
+			return fault.At(fmt.Sprintf("%s.oneOf[%d]", at, i), "%q is there twice", id)
 		}
 	}
 	if s.OneOf != nil && len(s.OneOf) == 0 {
-		return fmt.Errorf("%s.oneOf: must name at least one resource", at)
+		return fault.At(at+".oneOf", "must name at least one resource")
 	}
 	if err := s.validatePin(at, from, known); err != nil {
 		return err
 	}
 	for id := range s.Apart {
 		if !known[id] {
-			return fmt.Errorf("%s.apart: there is no resource %q", at, id)
+			return fault.At(at+".apart", "there is no resource %q", id)
 		}
 	}
 	return s.Rest.validate(at+".rest", known)
@@ -149,30 +151,30 @@ func (s Step) validatePin(at string, from time.Time, known map[string]bool) erro
 	if s.StartedAt == nil {
 		switch {
 		case s.EndedAt != nil:
-			return fmt.Errorf("%s.endedAt: needs startedAt", at)
+			return fault.At(at+".endedAt", "needs startedAt")
 		case s.MinutesLeft != nil:
-			return fmt.Errorf("%s.minutesLeft: needs startedAt", at)
+			return fault.At(at+".minutesLeft", "needs startedAt")
 		case s.By != "":
-			return fmt.Errorf("%s.by: needs startedAt", at)
+			return fault.At(at+".by", "needs startedAt")
 		}
 		return nil
 	}
 	if s.By != "" && !known[s.By] {
-		return fmt.Errorf("%s.by: %q is not among the resources", at, s.By)
+		return fault.At(at+".by", "%q is not among the resources", s.By)
 	}
 	if left := s.MinutesLeft; left != nil {
 		if s.EndedAt != nil {
-			return fmt.Errorf("%s.minutesLeft: a step that has ended has nothing left", at)
+			return fault.At(at+".minutesLeft", "a step that has ended has nothing left")
 		}
 		if *left < 0 || *left > mostMinutes {
-			return fmt.Errorf("%s.minutesLeft: must be a whole number from 0 to %d", at, mostMinutes)
+			return fault.At(at+".minutesLeft", "must be a whole number from 0 to %d", mostMinutes)
 		}
 	}
 	if !near(from, *s.StartedAt) {
-		return fmt.Errorf("%s.startedAt: must lie within ten years of from", at)
+		return fault.At(at+".startedAt", "must lie within ten years of from")
 	}
 	if s.EndedAt != nil && (s.EndedAt.Before(*s.StartedAt) || !near(from, *s.EndedAt)) {
-		return fmt.Errorf("%s.endedAt: must not be before startedAt", at)
+		return fault.At(at+".endedAt", "must not be before startedAt")
 	}
 	return nil
 }
@@ -182,16 +184,16 @@ func (r *Rest) validate(at string, known map[string]bool) error {
 		return nil
 	}
 	if r.Min < 0 || r.Min > mostMinutes {
-		return fmt.Errorf("%s.min: must be from 0 to %d", at, mostMinutes)
+		return fault.At(at+".min", "must be from 0 to %d", mostMinutes)
 	}
 	if r.Ideal != nil && (*r.Ideal < r.Min || *r.Ideal > mostMinutes) {
-		return fmt.Errorf("%s.ideal: must not be under min", at)
+		return fault.At(at+".ideal", "must not be under min")
 	}
 	if r.Max != nil && (*r.Max < r.Min || *r.Max > mostMinutes) {
-		return fmt.Errorf("%s.max: must not be under min", at)
+		return fault.At(at+".max", "must not be under min")
 	}
 	if r.Max != nil && r.ideal() > *r.Max {
-		return fmt.Errorf("%s.ideal: must not be over max", at)
+		return fault.At(at+".ideal", "must not be over max")
 	}
 	return validateUses(at+".uses", r.Uses, known)
 }
@@ -199,10 +201,10 @@ func (r *Rest) validate(at string, known map[string]bool) error {
 func validateUses(at string, uses map[string]int, known map[string]bool) error {
 	for _, id := range sortedIDs(uses) {
 		if !known[id] {
-			return fmt.Errorf("%s.%s: is not among the resources", at, id)
+			return fault.At(fmt.Sprintf("%s.%s", at, id), "is not among the resources")
 		}
 		if n := uses[id]; n < 0 || n > mostCapacity {
-			return fmt.Errorf("%s.%s: must be from 0 to %d", at, id, mostCapacity)
+			return fault.At(fmt.Sprintf("%s.%s", at, id), "must be from 0 to %d", mostCapacity)
 		}
 	}
 	return nil

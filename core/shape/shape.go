@@ -3,9 +3,9 @@
 package shape
 
 import (
-	"fmt"
 	"math"
 
+	"tidykiln/core/fault"
 	"tidykiln/core/measure"
 )
 
@@ -63,15 +63,15 @@ func (s Shape) Validate() error {
 	case Cylinder:
 		sides = []side{{"diameterMm", s.Diameter}, {"heightMm", s.Height}}
 	default:
-		return fmt.Errorf("kind: %q is not an outline known here", s.Kind)
+		return fault.At("kind", "%q is not an outline known here", s.Kind)
 	}
 	for _, side := range sides {
 		if !(side.value >= Smallest && side.value <= Largest) {
-			return fmt.Errorf("%s: must be from %s to %s", side.name, Smallest.Format(measure.Metric), Largest.Format(measure.Metric))
+			return fault.At(side.name, "must be from %s to %s", Smallest.Format(measure.Metric), Largest.Format(measure.Metric))
 		}
 	}
 	if !(s.Thickness >= 0 && s.Thickness <= 500) {
-		return fmt.Errorf("thicknessMm: must be from 0 to 500 mm")
+		return fault.At("thicknessMm", "must be from 0 to 500 mm")
 	}
 	return nil
 }

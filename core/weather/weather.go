@@ -18,12 +18,6 @@ type Air struct {
 // Reference is the air that rests are given for.
 var Reference = Air{21, 0.5}
 
-// Below TooCold water-based films must not be laid, above TooDamp they dry badly.
-const (
-	TooCold = 10.0
-	TooDamp = 0.85
-)
-
 // VPD is the vapour pressure deficit in kPa: how readily the air takes up water
 // (Magnus formula over water, as Tetens gave it).
 func (a Air) VPD() float64 {

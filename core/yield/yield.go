@@ -4,9 +4,9 @@
 package yield
 
 import (
-	"errors"
-	"fmt"
 	"math"
+
+	"tidykiln/core/fault"
 
 	"gonum.org/v1/gonum/mathext"
 )
@@ -78,24 +78,24 @@ func Compute(p Problem) (Answer, error) {
 func (p Problem) model() (model, error) {
 	switch {
 	case p.Good < 1 || p.Good > MostGood:
-		return nil, fmt.Errorf("good: must be from 1 to %d", MostGood)
+		return nil, fault.At("good", "must be from 1 to %d", MostGood)
 	case !(p.Confidence > 0 && p.Confidence < 1):
-		return nil, errors.New("confidence: must be over 0 and under 1")
+		return nil, fault.At("confidence", "must be over 0 and under 1")
 	case p.Yield != nil && (p.Made != nil || p.Spoiled != nil):
-		return nil, errors.New("yield: give either the yield, or made and spoiled")
+		return nil, fault.At("yield", "give either the yield, or made and spoiled")
 	case p.Yield != nil:
 		if !(*p.Yield > 0 && *p.Yield <= 1) {
-			return nil, errors.New("yield: must be over 0 and at most 1")
+			return nil, fault.At("yield", "must be over 0 and at most 1")
 		}
 		return known(*p.Yield), nil
 	case p.Made == nil:
-		return nil, errors.New("yield: give the yield, or made and spoiled")
+		return nil, fault.At("yield", "give the yield, or made and spoiled")
 	case p.Spoiled == nil:
-		return nil, errors.New("spoiled: must be given with made")
+		return nil, fault.At("spoiled", "must be given with made")
 	case *p.Made < 0 || *p.Made > mostStarted:
-		return nil, fmt.Errorf("made: must be from 0 to %d", mostStarted)
+		return nil, fault.At("made", "must be from 0 to %d", mostStarted)
 	case *p.Spoiled < 0 || *p.Spoiled > *p.Made:
-		return nil, errors.New("spoiled: must be from 0 to made")
+		return nil, fault.At("spoiled", "must be from 0 to made")
 	}
 	return learnt{0.5 + float64(*p.Made-*p.Spoiled), 0.5 + float64(*p.Spoiled)}, nil
 }
@@ -107,7 +107,7 @@ func fewest(m model, good int, confidence float64) (int, error) {
 	low, high := good-1, good
 	for !enough(high) {
 		if high >= mostStarted {
-			return 0, fmt.Errorf("confidence: cannot be reached by starting %d pieces", mostStarted)
+			return 0, fault.At("confidence", "cannot be reached by starting %d pieces", mostStarted)
 		}
 		low, high = high, min(2*high, mostStarted)
 	}
@@ -155,7 +155,7 @@ func (l learnt) chance(n, good int) float64 {
 
 func (l learnt) meanInverse() (float64, error) {
 	if l.a <= 1 {
-		return 0, errors.New("spoiled: so few survived that no number of remakes can be expected; give the yield")
+		return 0, fault.At("spoiled", "so few survived that no number of remakes can be expected; give the yield")
 	}
 	return (l.a + l.b - 1) / (l.a - 1), nil
 }

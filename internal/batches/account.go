@@ -223,10 +223,7 @@ func plannedUse(b Batch, runs []Run, again map[uint64]int, materials stores.Mate
 // goneAgain maps runs to how many of their pieces had been through the same
 // step before, whose blanks are not taken twice.
 func goneAgain(tx *gorm.DB, runs []Run) (map[uint64]int, error) {
-	ids := []uint64{0}
-	for _, r := range runs {
-		ids = append(ids, r.ID)
-	}
+	ids := database.IDs(runs, func(r Run) uint64 { return r.ID })
 	var outcomes []Outcome
 	if err := tx.Where("run_id IN ?", ids).Find(&outcomes).Error; err != nil {
 		return nil, fmt.Errorf("reading how the pieces came out: %w", err)

@@ -46,6 +46,8 @@ type Batch struct {
 	Version   int        `json:"version"`
 }
 
+func (b Batch) id() uint64 { return b.ID }
+
 // Lot is the pieces of a batch that move together. NextStep is the index of
 // the step it has in hand or waits for.
 type Lot struct {

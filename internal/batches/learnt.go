@@ -9,6 +9,7 @@ import (
 	"gorm.io/gorm"
 
 	"tidykiln/core/craft"
+	"tidykiln/internal/database"
 	"tidykiln/internal/products"
 )
 
@@ -78,7 +79,7 @@ func (l *Learnt) cost(tx *gorm.DB, finished []Batch) error {
 		UnitCost decimal.NullDecimal
 	}
 	err := tx.Model(&Piece{}).Select("batch_id, COUNT(*) AS good, MAX(unit_cost) AS unit_cost").
-		Where("batch_id IN ? AND finished_at IS NOT NULL", idsOfBatches(finished)).Group("batch_id").Scan(&costs).Error
+		Where("batch_id IN ? AND finished_at IS NOT NULL", database.IDs(finished, Batch.id)).Group("batch_id").Scan(&costs).Error
 	if err != nil {
 		return fmt.Errorf("reading what pieces cost: %w", err)
 	}
@@ -106,7 +107,7 @@ func seenIn(tx *gorm.DB, finished []Batch) (map[string]craft.Seen, error) {
 		WorkedSeconds, Through int
 	}
 	err := tx.Table("runs").Select("lots.batch_id, runs.step, runs.pieces, runs.worked_seconds, (SELECT COUNT(*) FROM outcomes WHERE outcomes.run_id = runs.id AND outcomes.result = ?) AS through", Good).
-		Joins("JOIN lots ON lots.id = runs.lot_id").Where("lots.batch_id IN ? AND runs.ended_at IS NOT NULL", idsOfBatches(finished)).Scan(&runs).Error
+		Joins("JOIN lots ON lots.id = runs.lot_id").Where("lots.batch_id IN ? AND runs.ended_at IS NOT NULL", database.IDs(finished, Batch.id)).Scan(&runs).Error
 	if err != nil {
 		return nil, fmt.Errorf("reading the steps of finished batches: %w", err)
 	}
@@ -137,12 +138,4 @@ func (l *Learnt) learn(recipe craft.Recipe, seen map[string]craft.Seen) {
 		l.Steps = append(l.Steps, LearntStep{StepID: s.ID, Name: s.Name, Pieces: seen[s.ID].Pieces, MinutesPerPiece: s.MinutesPerPiece, Yield: s.Yield,
 			RealMinutesPerPiece: lesson.MinutesPerPiece, RealYield: lesson.Yield})
 	}
-}
-
-func idsOfBatches(all []Batch) []uint64 {
-	ids := []uint64{0}
-	for _, b := range all {
-		ids = append(ids, b.ID)
-	}
-	return ids
 }

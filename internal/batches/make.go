@@ -181,8 +181,11 @@ func (a *Area) Abandon(ctx context.Context, id uint64, version int) error {
 		if err != nil {
 			return err
 		}
-		if b.State != Open || b.Version != version {
-			return problem.Conflict(problem.Stale, "Batch %d was changed by someone since you opened it.", b.Number)
+		if err := problem.IfStale(version, b.Version, "Batch %d was changed by someone since you opened it.", b.Number); err != nil {
+			return err
+		}
+		if b.State != Open {
+			return problem.Conflict(problem.Moved, "Batch %d is %s already.", b.Number, b.State)
 		}
 		var lots []Lot
 		if err := tx.Where("batch_id = ? AND closed_at IS NULL", id).Find(&lots).Error; err != nil {

@@ -117,7 +117,7 @@ func overageOf(b products.Basis, p products.Product, log Logbook, good int, conf
 	q, from := log.question(p, good, confidence)
 	answer, err := yield.Compute(q)
 	if err != nil {
-		return o, problem.InvalidPath("", err)
+		return o, problem.Faulty("", err)
 	}
 	o = Overage{Answer: answer, Good: good, Confidence: confidence, From: from}
 	sums := make([]decimal.Decimal, 0, 3)

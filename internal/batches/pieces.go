@@ -15,7 +15,7 @@ import (
 // PiecesByWant maps the pieces made for open and lately closed wants.
 func PiecesByWant(tx *gorm.DB, wants []uint64) (map[uint64]Piece, error) {
 	var pieces []Piece
-	if err := database.In(tx, "want_id", wants).Find(&pieces).Error; err != nil {
+	if err := tx.Where("want_id IN ?", wants).Find(&pieces).Error; err != nil {
 		return nil, fmt.Errorf("reading the pieces of orders: %w", err)
 	}
 	byWant := make(map[uint64]Piece, len(pieces))
@@ -47,11 +47,7 @@ func Unserved(tx *gorm.DB) ([]orders.OpenWant, error) {
 	if err != nil {
 		return nil, err
 	}
-	ids := make([]uint64, len(wants))
-	for i, w := range wants {
-		ids[i] = w.WantID
-	}
-	served, err := PiecesByWant(tx, ids)
+	served, err := PiecesByWant(tx, database.IDs(wants, func(w orders.OpenWant) uint64 { return w.WantID }))
 	if err != nil {
 		return nil, err
 	}
@@ -63,7 +59,7 @@ func Unserved(tx *gorm.DB) ([]orders.OpenWant, error) {
 
 // ForgetWants lets what steps did for wants that are no more have been for nobody.
 func ForgetWants(tx *gorm.DB, wants []uint64) error {
-	if err := database.In(tx.Model(&Outcome{}), "want_id", wants).Update("want_id", nil).Error; err != nil {
+	if err := tx.Model(&Outcome{}).Where("want_id IN ?", wants).Update("want_id", nil).Error; err != nil {
 		return fmt.Errorf("freeing what was done for a piece: %w", err)
 	}
 	return nil
@@ -125,17 +121,10 @@ func SpareLike(tx *gorm.DB, productID uint64, lettering string) (pieces []Piece,
 
 // SetState moves pieces to a state.
 func SetState(tx *gorm.DB, pieces []Piece, state PieceState) error {
-	if err := database.In(tx.Model(&Piece{}), "id", idsOf(pieces)).Update("state", state).Error; err != nil {
+	if err := tx.Model(&Piece{}).Where("id IN ?", database.IDs(pieces, func(p Piece) uint64 { return p.ID })).Update("state", state).Error; err != nil {
 		return fmt.Errorf("saving pieces: %w", err)
 	}
 	return nil
-}
-
-func idsOf(pieces []Piece) (ids []uint64) {
-	for _, p := range pieces {
-		ids = append(ids, p.ID)
-	}
-	return ids
 }
 
 // PutFound adds finished pieces that belong to no batch, and gives them with their numbers.
@@ -165,7 +154,7 @@ func LatestCost(tx *gorm.DB, productID uint64) (*decimal.Decimal, error) {
 
 // PiecesByID reads pieces.
 func PiecesByID(tx *gorm.DB, ids []uint64) (pieces []Piece, err error) {
-	if err := database.In(tx, "id", ids).Order("id").Find(&pieces).Error; err != nil {
+	if err := tx.Where("id IN ?", ids).Order("id").Find(&pieces).Error; err != nil {
 		return nil, fmt.Errorf("reading pieces: %w", err)
 	}
 	return pieces, nil

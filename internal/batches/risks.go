@@ -32,7 +32,7 @@ func (a *Area) risk(tx *gorm.DB, run Run, l Lot, b Batch) (string, error) {
 
 func (a *Area) tooCold(tx *gorm.DB, run Run, step craft.Step) (string, error) {
 	late := a.now().Sub(run.StartedAt) > 30*time.Minute
-	if late || !(step.Does(craft.Lay) || step.Does(craft.Seal) || step.Does(craft.PaintBase)) {
+	if late || !step.FormsFilm() {
 		return "", nil
 	}
 	room, err := workshop.LoadRoom(tx, a.now())

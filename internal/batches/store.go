@@ -54,11 +54,10 @@ func LoadBench(tx *gorm.DB, closedSince time.Time) (b Bench, err error) {
 // loadBench reads what belongs to batches.
 func loadBench(tx *gorm.DB, batches []Batch) (b Bench, err error) {
 	b.Batches = make(map[uint64]Batch, len(batches))
-	ids := []uint64{0}
 	for _, batch := range batches {
 		b.Batches[batch.ID] = batch
-		ids = append(ids, batch.ID)
 	}
+	ids := database.IDs(batches, Batch.id)
 	lots := tx.Model(&Lot{}).Select("id").Where("batch_id IN ?", ids)
 	err = errors.Join(
 		tx.Where("batch_id IN ?", ids).Order("batch_id, number").Find(&b.Lots).Error,
@@ -176,17 +175,13 @@ func workingPieces(tx *gorm.DB, lotID uint64) (pieces []Piece, err error) {
 	return pieces, nil
 }
 
-// saveRun writes a run that was read at its Version, and moves the version on.
+// saveRun writes a run as it was read in this transaction, and moves its version on.
 func saveRun(tx *gorm.DB, r *Run) error {
-	read := r.Version
 	r.Version++
-	done := tx.Model(&Run{}).Where("id = ? AND version = ?", r.ID, read).
-		Select("StartedAt", "EndedAt", "RunningSince", "WorkedSeconds", "Ticked", "RiskMinutes", "RecordedAt", "Pieces", "Version").Updates(r)
-	if done.Error != nil {
-		return fmt.Errorf("saving the step: %w", done.Error)
-	}
-	if done.RowsAffected == 0 {
-		return problem.Conflict(problem.Stale, "Someone else has just changed this step.")
+	err := tx.Model(&Run{}).Where("id = ?", r.ID).
+		Select("StartedAt", "EndedAt", "RunningSince", "WorkedSeconds", "Ticked", "RiskMinutes", "RecordedAt", "Pieces", "Version").Updates(r).Error
+	if err != nil {
+		return fmt.Errorf("saving the step: %w", err)
 	}
 	return nil
 }
@@ -234,8 +229,8 @@ func EventsOf(tx *gorm.DB, batchID uint64) (events []Event, err error) {
 
 // EventsForWants reads what happened to the batches that have or had a piece for any of the wants.
 func EventsForWants(tx *gorm.DB, wants []uint64) (events []Event, err error) {
-	had := database.In(tx.Table("outcomes"), "want_id", wants).Select("piece_id")
-	ids := database.In(tx.Table("pieces"), "want_id", wants).Or("id IN (?)", had).Select("batch_id")
+	had := tx.Table("outcomes").Where("want_id IN ?", wants).Select("piece_id")
+	ids := tx.Table("pieces").Where("want_id IN ?", wants).Or("id IN (?)", had).Select("batch_id")
 	if err := tx.Where("batch_id IN (?)", ids).Order("at, id").Find(&events).Error; err != nil {
 		return nil, fmt.Errorf("reading what happened: %w", err)
 	}

@@ -202,12 +202,14 @@ func Containing(text string) string {
 	return "%" + strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(strings.TrimSpace(text)) + "%"
 }
 
-// In is a query's condition that a column is among values; none holds of none.
-func In[T any](tx *gorm.DB, column string, values []T) *gorm.DB {
-	if len(values) == 0 {
-		return tx.Where("FALSE")
+// IDs are the numbers of rows, for a condition that something is among them. An
+// empty list matches nothing.
+func IDs[T any](rows []T, id func(T) uint64) []uint64 {
+	ids := make([]uint64, len(rows))
+	for i, r := range rows {
+		ids[i] = id(r)
 	}
-	return tx.Where(column+" IN ?", values)
+	return ids
 }
 
 func (db *DB) write(ctx context.Context, touches Topics, fn func(tx *gorm.DB) error) error {

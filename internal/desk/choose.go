@@ -66,11 +66,11 @@ func (a *Area) Choose(ctx context.Context, wish Wish) (c Chosen, err error) {
 	if err != nil {
 		return c, err
 	}
-	blank, err := wish.Blank.Blank("blank.", basis.Workshop.Units)
+	blank, err := wish.Blank.Blank("blank", basis.Workshop.Units)
 	if err != nil {
 		return c, err
 	}
-	picture, err := wish.Picture.Picture("picture.", basis.Workshop.Units)
+	picture, err := wish.Picture.Picture("picture", basis.Workshop.Units)
 	if err != nil {
 		return c, err
 	}

@@ -7,6 +7,8 @@ import (
 	"fmt"
 	"io"
 	"strings"
+
+	"tidykiln/core/fault"
 )
 
 // DecodeJSON reads one JSON value and refuses unknown fields and anything after
@@ -23,21 +25,21 @@ func DecodeJSON(text []byte, into any) error {
 	return nil
 }
 
-// jsonFault says in plain words why text could not be read as JSON: as
-// "field: what is wrong", or with the line at which it stops making sense.
+// jsonFault says in plain words why text could not be read as JSON: with the
+// field at fault, or with the line at which it stops making sense.
 func jsonFault(text []byte, err error) error {
 	var wrongType *json.UnmarshalTypeError
 	var senseless *json.SyntaxError
 	switch {
 	case errors.As(err, &wrongType):
-		return fmt.Errorf("%s: must be a %s, not a %s", wrongType.Field, kindName(wrongType.Type.Kind().String()), wrongType.Value)
+		return fault.At(wrongType.Field, "must be a %s, not a %s", kindName(wrongType.Type.Kind().String()), wrongType.Value)
 	case errors.As(err, &senseless):
 		return fmt.Errorf("this is not readable as JSON from line %d on", 1+strings.Count(string(text[:min(len(text), int(senseless.Offset))]), "\n"))
 	case errors.Is(err, io.EOF), errors.Is(err, io.ErrUnexpectedEOF):
 		return errors.New("this is not readable as JSON: it ends before it is whole")
 	}
 	if name, ok := strings.CutPrefix(err.Error(), "json: unknown field "); ok {
-		return fmt.Errorf("%s: is not a field known here", strings.Trim(name, `"`))
+		return fault.At(strings.Trim(name, `"`), "is not a field known here")
 	}
 	return fmt.Errorf("this is not readable as JSON: %w", err)
 }

@@ -140,10 +140,10 @@ func entryOf(m craft.Method, used int) MethodEntry {
 func (a *Area) Import(ctx context.Context, file MethodFile) (e MethodEntry, err error) {
 	var m craft.Method
 	if err := document.DecodeJSON([]byte(file.Text), &m); err != nil {
-		return e, problem.InvalidPath("text.", err)
+		return e, problem.Faulty("text", err)
 	}
 	if err := m.Validate(); err != nil {
-		return e, problem.InvalidPath("text.", err)
+		return e, problem.Faulty("text", err)
 	}
 	return a.keepMethod(ctx, m, file.Text, true)
 }
@@ -165,7 +165,7 @@ func (a *Area) Keep(ctx context.Context, m craft.Method, in MethodName) (e Metho
 		return e, problem.Invalid("name", "give the method a name with letters in it")
 	}
 	if err := m.Validate(); err != nil {
-		return e, problem.InvalidPath("", err)
+		return e, problem.Faulty("", err)
 	}
 	text, err := json.MarshalIndent(m, "", "  ")
 	if err != nil {

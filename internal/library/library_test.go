@@ -63,12 +63,12 @@ func TestAMethodFileThatIsWrongNamesTheFieldAndIsNotKept(t *testing.T) {
 	require.NoError(t, err)
 	text := strings.Replace(string(file), `"key": "glue-lift"`, `"key": "our-glue"`, 1)
 	for field, spoilt := range map[string]string{
-		"body.text.key":                 strings.Replace(text, "our-glue", "glue-lift", 1),
-		"body.text.colour":              strings.Replace(text, `"name"`, `"colour": "red", "name"`, 1),
-		"body.text.steps[0].yield":      strings.Replace(text, `"yield": 1,`, `"yield": 7,`, 1),
-		"body.text.steps[1].rest.usual": strings.Replace(text, `"usual": 60`, `"usual": 6`, 1),
-		"body.text.family":              strings.Replace(text, `"family": "glue-lift"`, `"family": "knitting"`, 1),
-		"body.text":                     "not a file",
+		"text.key":                 strings.Replace(text, "our-glue", "glue-lift", 1),
+		"text.colour":              strings.Replace(text, `"name"`, `"colour": "red", "name"`, 1),
+		"text.steps[0].yield":      strings.Replace(text, `"yield": 1,`, `"yield": 7,`, 1),
+		"text.steps[1].rest.usual": strings.Replace(text, `"usual": 60`, `"usual": 6`, 1),
+		"text.family":              strings.Replace(text, `"family": "glue-lift"`, `"family": "knitting"`, 1),
+		"text":                     "not a file",
 	} {
 		_, err := a.Import(ctx, library.MethodFile{Text: spoilt})
 		assert.Equal(t, field, housetest.AtFault(t, err))

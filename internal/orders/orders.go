@@ -134,10 +134,8 @@ func (o Order) MustBeOpen(version int) error {
 		return problem.Conflict(problem.Moved, "Order %d has been handed over.", o.Number)
 	case o.State == Cancelled:
 		return problem.Conflict(problem.Moved, "Order %d has been cancelled.", o.Number)
-	case o.Version != version:
-		return problem.Conflict(problem.Stale, "Order %d was changed by someone since you opened it: it is now due %s.", o.Number, o.DueOn)
 	}
-	return nil
+	return problem.IfStale(version, o.Version, "Order %d was changed by someone since you opened it: it is now due %s.", o.Number, o.DueOn)
 }
 
 // Take records a new order at today's prices and costs.

@@ -195,7 +195,7 @@ const mostMoves = 200
 func (a *Area) Told(ctx context.Context, in Told) error {
 	return a.db.Write(ctx, database.Promises, func(tx *gorm.DB) error {
 		var rows []promiseMove
-		if err := database.In(tx, "id", in.IDs).Where("told_at IS NULL").Find(&rows).Error; err != nil {
+		if err := tx.Where("id IN ?", in.IDs).Where("told_at IS NULL").Find(&rows).Error; err != nil {
 			return fmt.Errorf("reading the promises that have moved: %w", err)
 		}
 		for _, r := range rows {

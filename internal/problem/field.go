@@ -1,54 +1,78 @@
 package problem
 
 import (
+	"encoding/json"
 	"errors"
-	"regexp"
+	"fmt"
 	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
+	"github.com/danielgtaylor/huma/v2/validation"
+
+	"tidykiln/core/fault"
 )
 
-// FieldOf says in the words of the pages what a validator or a reader of JSON found wrong.
+// The router's validator and its reader of bodies hand on nothing but text. What
+// is a fault of one field travels through them under a mark, path and message
+// apart, so that FieldOf has nothing to guess.
+const mark = "\x1f"
+
+func marked(path, message string) string { return mark + path + mark + message }
+
+// What the validator says, in the words of the pages. It makes its sentences
+// when routes are added, so they are set before anything else is done.
+func init() {
+	validation.MsgExpectedRequiredProperty = marked("%s", "this is missing")
+	validation.MsgExpectedDependentRequiredProperty = marked("%s", "this is missing")
+	validation.MsgExpectedMinLength = "this cannot be empty: at least %d"
+	validation.MsgExpectedMaxLength = "at most this many characters: %d"
+	validation.MsgExpectedMinItems = "at least %d is needed"
+	validation.MsgExpectedMaxItems = "at most %d of them"
+	validation.MsgExpectedMinProperties = "at least %d of them"
+	validation.MsgExpectedMaxProperties = "at most %d of them"
+	validation.MsgExpectedMinimumNumber = "at least %v"
+	validation.MsgExpectedExclusiveMinimumNumber = "over %v"
+	validation.MsgExpectedMaximumNumber = "at most %v"
+	validation.MsgExpectedExclusiveMaximumNumber = "under %v"
+	validation.MsgExpectedBePattern = "this must be %s"
+	validation.MsgExpectedMatchPattern = "this must be of the form %s"
+	validation.MsgExpectedRFC3339Date = "this is not a date"
+	validation.MsgExpectedRFC3339DateTime = "this is not a time"
+	validation.MsgExpectedOneOf = "this must be one of \"%s\""
+	validation.MsgExpectedBoolean = "this must be yes or no"
+	validation.MsgExpectedNumber = "this must be a number"
+	validation.MsgExpectedInteger = "this must be a whole number"
+	validation.MsgExpectedString = "this must be a text"
+	validation.MsgExpectedArray = "this must be a list"
+	validation.MsgExpectedObject = "this must be a group of fields"
+	validation.MsgExpectedArrayItemsUnique = "each must be there once"
+	validation.MsgUnexpectedProperty = "this is not a field known here"
+}
+
+// FieldOf is the field of a fault that the router has found.
 func FieldOf(err error) Field {
 	var detail *huma.ErrorDetail
 	if !errors.As(err, &detail) {
 		detail = &huma.ErrorDetail{Location: "body", Message: err.Error()}
 	}
-	if name, missing := strings.CutPrefix(detail.Message, "expected required property "); missing {
-		return Field{Location: detail.Location + "." + strings.TrimSuffix(name, " to be present"), Message: "this is missing"}
+	parts := strings.Split(detail.Message, mark)
+	if len(parts) != 3 {
+		return Field{Location: detail.Location, Message: detail.Message}
 	}
-	if m := tooLarge.FindStringSubmatch(detail.Message); m != nil {
-		return Field{Location: strings.TrimSuffix(detail.Location+"."+m[2], "."), Message: m[1] + " is beyond what a number can be here"}
-	}
-	if unreadable.MatchString(detail.Message) {
-		return Field{Location: "body", Message: "what was sent is not readable as JSON"}
-	}
-	return Field{Location: detail.Location, Message: plain(detail.Message)}
+	return Field{Location: fault.Join(detail.Location, parts[1]), Message: parts[2]}
 }
 
-var (
-	// tooLarge is how the reader of JSON speaks of a number that does not fit: the number, and its field when it knows it.
-	tooLarge   = regexp.MustCompile(`^json: cannot unmarshal number (\S+) into Go (?:value|struct field \w+\.(?:[A-Z]\w*\.)?(\S+)) of type`)
-	unreadable = regexp.MustCompile(`^(json: |invalid character|unexpected end of JSON|unexpected EOF|exceeded max depth)`)
-)
-
-// plain puts the validator's messages into the words of the pages.
-func plain(message string) string {
-	for _, said := range [][2]string{
-		{"expected length >= 1", "this cannot be empty"},
-		{"expected array length >= 1", "at least one is needed"},
-		{"expected string to be RFC 3339 date", "this is not a date"},
-		{"expected string to be be ", "this must be "},
-		{"expected string to be ", "this must be "},
-		{"expected string to match pattern", "this must be of the form"},
-		{"expected number >= ", "at least "},
-		{"expected number <= ", "at most "},
-		{"expected length <= ", "at most this many characters: "},
-		{"expected ", "this must be "},
-	} {
-		if rest, ok := strings.CutPrefix(message, said[0]); ok {
-			return said[1] + rest
-		}
+// ReadJSON reads a body. What cannot be read is said with its field.
+func ReadJSON(text []byte, into any) error {
+	err := json.Unmarshal(text, into)
+	var wrongType *json.UnmarshalTypeError
+	switch {
+	case err == nil:
+		return nil
+	case errors.As(err, &wrongType) && strings.HasPrefix(wrongType.Value, "number "):
+		return errors.New(marked(wrongType.Field, fmt.Sprintf("%s is beyond what a number can be here", strings.TrimPrefix(wrongType.Value, "number "))))
+	case errors.As(err, &wrongType):
+		return errors.New(marked(wrongType.Field, fmt.Sprintf("this cannot be a %s", wrongType.Value)))
 	}
-	return message
+	return errors.New(marked("", "what was sent is not readable as JSON"))
 }

@@ -6,7 +6,8 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
-	"strings"
+
+	"tidykiln/core/fault"
 
 	"gorm.io/gorm"
 )
@@ -68,21 +69,27 @@ func (p *Problem) ContentType(string) string { return "application/problem+json"
 func Invalid(field, format string, args ...any) *Problem {
 	message := fmt.Sprintf(format, args...)
 	return &Problem{Title: "Please check what was entered", Status: http.StatusUnprocessableEntity, Detail: message,
-		Errors: []Field{{Location: "body." + field, Message: message}}}
+		Errors: []Field{{Location: fault.Join("body", field), Message: message}}}
 }
 
-// InvalidPath turns a core error of the form "field: message" into an Invalid under prefix.
-func InvalidPath(prefix string, err error) *Problem {
-	field, message, found := strings.Cut(err.Error(), ": ")
-	if !found || strings.Contains(field, " ") {
-		return Invalid(strings.TrimSuffix(prefix, "."), "%s", err.Error())
-	}
-	return Invalid(prefix+field, "%s", message)
+// Faulty is the fault of a structure that stands at a path of the body.
+func Faulty(path string, err error) *Problem {
+	f := fault.Of(fault.Under(path, err))
+	return Invalid(f.Path, "%s", f.Message)
 }
 
 // NotFound says that there is no such thing.
 func NotFound(what string) *Problem {
 	return &Problem{Title: "Not found", Status: http.StatusNotFound, Detail: "There is no such " + what + "."}
+}
+
+// IfStale refuses what was changed since it was read; nil while it was not. The
+// sentence says what it is now.
+func IfStale(read, now int, format string, args ...any) error {
+	if read == now {
+		return nil
+	}
+	return Conflict(Stale, format, args...)
 }
 
 // Conflict refuses for a reason of the given type.

@@ -6,10 +6,12 @@ import (
 	"fmt"
 	"testing"
 
+	"github.com/danielgtaylor/huma/v2"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"gorm.io/gorm"
 
+	"tidykiln/core/fault"
 	"tidykiln/internal/problem"
 )
 
@@ -24,10 +26,23 @@ func TestProblemsAreWrittenInTheFormOfRFC9457(t *testing.T) {
 	assert.Equal(t, "application/problem+json", conflict.ContentType("application/json"))
 }
 
-func TestACoreErrorKeepsItsField(t *testing.T) {
-	p := problem.InvalidPath("blank.", errors.New("widthMm: must be from 5 mm to 3 m"))
+func TestAFaultOfTheCoreKeepsItsField(t *testing.T) {
+	p := problem.Faulty("blank", fault.At("widthMm", "must be from 5 mm to 3 m"))
 	assert.Equal(t, []problem.Field{{Location: "body.blank.widthMm", Message: "must be from 5 mm to 3 m"}}, p.Errors)
-	assert.Equal(t, "body.blank", problem.InvalidPath("blank", errors.New("no field here")).Errors[0].Location)
+	assert.Equal(t, "body.blank", problem.Faulty("blank", errors.New("no field here: or is there")).Errors[0].Location)
+	assert.Equal(t, "body", problem.Faulty("", errors.New("no field here")).Errors[0].Location)
+}
+
+func TestWhatCannotBeReadNamesItsField(t *testing.T) {
+	var into struct {
+		Lines []struct{ Quantity int32 }
+	}
+	found := func(text string) problem.Field {
+		return problem.FieldOf(&huma.ErrorDetail{Location: "body", Message: problem.ReadJSON([]byte(text), &into).Error()})
+	}
+	assert.Equal(t, problem.Field{Location: "body.Lines.Quantity", Message: "99999999999 is beyond what a number can be here"}, found(`{"Lines":[{"Quantity":99999999999}]}`))
+	assert.Equal(t, problem.Field{Location: "body", Message: "what was sent is not readable as JSON"}, found(`{"Lines"`))
+	assert.NoError(t, problem.ReadJSON([]byte(`{"Lines":[]}`), &into))
 }
 
 func TestOnlyAMissingRowIsNotFound(t *testing.T) {

@@ -1,10 +1,10 @@
 package products
 
 import (
-	"fmt"
 	"strings"
 
 	"tidykiln/core/craft"
+	"tidykiln/core/fault"
 	"tidykiln/core/measure"
 	"tidykiln/core/shape"
 	"tidykiln/internal/problem"
@@ -47,14 +47,21 @@ type PictureForm struct {
 	Slogan   bool            `json:"slogan,omitempty" doc:"all pieces carry the same words in their picture"`
 }
 
-// Blank reads the form. Errors name its fields under prefix.
-func (f BlankForm) Blank(prefix string, units measure.System) (b craft.Blank, err error) {
+// The forms ask for some fields of a blank and of a picture under names of their own.
+var (
+	blankFields = map[string]string{"shape.kind": "shape", "shape.widthMm": "width", "shape.diameterMm": "width", "shape.heightMm": "height",
+		"shape.thicknessMm": "thickness", "rimGapMm": "rimGap"}
+	pictureFields = map[string]string{"widthMm": "width", "heightMm": "height"}
+)
+
+// Blank reads the form. Errors name its fields under at.
+func (f BlankForm) Blank(at string, units measure.System) (b craft.Blank, err error) {
 	b = craft.Blank{Surface: f.Surface, Tone: f.Tone, Sides: f.Sides, Hangs: f.Hangs, ThroughBlank: f.ThroughBlank, Drinkware: f.Drinkware,
 		FoodContact: f.FoodContact, HoldsFlame: f.HoldsFlame, Holed: f.Holed, PaintCured: f.PaintCured, SidesApart: f.SidesApart, Bound: f.Bound, ForChildren: f.ForChildren, Shape: shape.Shape{Kind: f.Shape}}
 	if f.ThroughBlank && !f.Surface.Clear() {
-		return b, problem.Invalid(prefix+"throughBlank", "nobody can look through %s", f.Surface.Words())
+		return b, problem.Invalid(at+".throughBlank", "nobody can look through %s", f.Surface.Words())
 	}
-	width, err := readLength(prefix+"width", f.Width, units)
+	width, err := readLength(at+".width", f.Width, units)
 	if err != nil {
 		return b, err
 	}
@@ -64,38 +71,37 @@ func (f BlankForm) Blank(prefix string, units measure.System) (b craft.Blank, er
 		b.Shape.Diameter = width
 	}
 	if f.Shape != shape.Disc {
-		if b.Shape.Height, err = readLength(prefix+"height", f.Height, units); err != nil {
+		if b.Shape.Height, err = readLength(at+".height", f.Height, units); err != nil {
 			return b, err
 		}
 	}
-	if b.Shape.Thickness, err = readOptional(prefix+"thickness", f.Thickness, units); err != nil {
+	if b.Shape.Thickness, err = readOptional(at+".thickness", f.Thickness, units); err != nil {
 		return b, err
 	}
 	if strings.TrimSpace(f.RimGap) != "" {
-		gap, err := readLength(prefix+"rimGap", f.RimGap, units)
+		gap, err := readLength(at+".rimGap", f.RimGap, units)
 		if err != nil {
 			return b, err
 		}
 		b.RimGap = &gap
 	}
 	if err := b.Validate(); err != nil {
-		fields := strings.NewReplacer("shape.", "", "widthMm", "width", "diameterMm", "width", "heightMm", "height", "thicknessMm", "thickness", "rimGapMm", "rimGap")
-		return b, problem.InvalidPath(prefix, fmt.Errorf("%s", fields.Replace(err.Error())))
+		return b, problem.Faulty(at, fault.Renamed(err, blankFields))
 	}
 	return b, nil
 }
 
-// Picture reads the form. Errors name its fields under prefix.
-func (f PictureForm) Picture(prefix string, units measure.System) (p craft.Picture, err error) {
+// Picture reads the form. Errors name its fields under at.
+func (f PictureForm) Picture(at string, units measure.System) (p craft.Picture, err error) {
 	p = craft.Picture{Kind: f.Kind, Carrier: f.Carrier, Gsm: f.Gsm, Mirrored: f.Mirrored, Ppi: f.Ppi, InkShare: f.InkShare, Rights: f.Rights, Round: f.Round, Slogan: f.Slogan}
-	if p.Width, err = readOptional(prefix+"width", f.Width, units); err != nil {
+	if p.Width, err = readOptional(at+".width", f.Width, units); err != nil {
 		return p, err
 	}
-	if p.Height, err = readOptional(prefix+"height", f.Height, units); err != nil {
+	if p.Height, err = readOptional(at+".height", f.Height, units); err != nil {
 		return p, err
 	}
 	if err := p.Validate(); err != nil {
-		return p, problem.InvalidPath(prefix, fmt.Errorf("%s", strings.NewReplacer("widthMm", "width", "heightMm", "height").Replace(err.Error())))
+		return p, problem.Faulty(at, fault.Renamed(err, pictureFields))
 	}
 	return p, nil
 }

@@ -158,11 +158,11 @@ func (a *Area) propose(tx *gorm.DB, in NewProduct) (p Product, err error) {
 	if !known {
 		return p, problem.Invalid("method", "%q is not a method in the library", in.Method)
 	}
-	blank, err := in.Blank.Blank("blank.", basis.Workshop.Units)
+	blank, err := in.Blank.Blank("blank", basis.Workshop.Units)
 	if err != nil {
 		return p, err
 	}
-	picture, err := in.Picture.Picture("picture.", basis.Workshop.Units)
+	picture, err := in.Picture.Picture("picture", basis.Workshop.Units)
 	if err != nil {
 		return p, err
 	}
@@ -175,9 +175,9 @@ func (a *Area) propose(tx *gorm.DB, in NewProduct) (p Product, err error) {
 	}
 	recipe, err := method.Propose(craft.Ask{Blank: blank, Picture: picture, Look: in.Look, Material: material, Choices: in.Choices, Labels: basis.Materials.Labels()})
 	if err != nil {
-		return p, problem.InvalidPath("", err)
+		return p, problem.Faulty("", err)
 	}
-	if err := basis.knowMaterials(recipe, ""); err != nil {
+	if err := basis.knowMaterials(recipe); err != nil {
 		return p, err
 	}
 	now := a.now()
@@ -209,11 +209,11 @@ func (a *Area) Change(ctx context.Context, id uint64, c ProductChange) (d Detail
 // ChangeFacts sets what the product is made of and shows.
 func (a *Area) ChangeFacts(ctx context.Context, id uint64, c FactsChange) (d Detail, err error) {
 	return a.change(ctx, id, c.Version, func(_ Product, b Basis) (map[string]any, error) {
-		blank, err := c.Blank.Blank("blank.", b.Workshop.Units)
+		blank, err := c.Blank.Blank("blank", b.Workshop.Units)
 		if err != nil {
 			return nil, err
 		}
-		picture, err := c.Picture.Picture("picture.", b.Workshop.Units)
+		picture, err := c.Picture.Picture("picture", b.Workshop.Units)
 		if err != nil {
 			return nil, err
 		}

@@ -84,16 +84,16 @@ func orEmpty[T any](list []T) []T {
 // checkRecipe refuses a recipe that cannot be, by the field.
 func (b Basis) checkRecipe(r craft.Recipe) error {
 	if err := r.Validate(); err != nil {
-		return problem.InvalidPath("", err)
+		return problem.Faulty("", err)
 	}
-	return b.knowMaterials(r, "")
+	return b.knowMaterials(r)
 }
 
-func (b Basis) knowMaterials(r craft.Recipe, prefix string) error {
+func (b Basis) knowMaterials(r craft.Recipe) error {
 	for i, s := range r.Steps {
 		for j, u := range s.Uses {
 			if _, known := b.Materials[u.Material]; !known {
-				return problem.Invalid(fmt.Sprintf("%ssteps[%d].uses[%d].material", prefix, i, j), "%q is not in the stores", u.Material)
+				return problem.Invalid(fmt.Sprintf("steps[%d].uses[%d].material", i, j), "%q is not in the stores", u.Material)
 			}
 		}
 	}
@@ -160,7 +160,7 @@ func (a *Area) Repropose(ctx context.Context, id uint64, in Reproposal) (d Draft
 		}
 		r, err := method.Propose(craft.Ask{Blank: p.Blank, Picture: p.Picture, Look: in.Look, Material: b.blankMaterial(p), Choices: in.Choices, Labels: b.Materials.Labels()})
 		if err != nil {
-			return r, problem.InvalidPath("", err)
+			return r, problem.Faulty("", err)
 		}
 		r.Sheen = p.Recipe.Document.Sheen
 		return r, nil

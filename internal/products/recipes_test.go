@@ -62,13 +62,13 @@ func TestABadRecipeNamesItsFieldAndSavesNothing(t *testing.T) {
 	d, err := a.Make(ctx, swan)
 	require.NoError(t, err)
 	for field, spoil := range map[string]func(*products.RecipeForm){
-		"body.steps[0].uses[0].material": func(f *products.RecipeForm) {
+		"steps[0].uses[0].material": func(f *products.RecipeForm) {
 			f.Steps[0].Uses = []craft.Use{{Material: "moon-dust", Quantity: 1, Per: craft.PerPiece}}
 		},
-		"body.steps[3].rest.usual":      func(f *products.RecipeForm) { f.Steps[3].Rest = &craft.Rest{Kind: craft.Cure, Floor: 9, Usual: 3} },
-		"body.steps[0].minutesPerPiece": func(f *products.RecipeForm) { f.Steps[0].MinutesPerPiece, f.Steps[0].SetupMinutes = 0, 0 },
-		"body.steps[2].inside":          func(f *products.RecipeForm) { f.Steps[2].Inside = "lay" },
-		"body.steps":                    func(f *products.RecipeForm) { f.Steps = slices.Repeat(f.Steps, 20)[:200] },
+		"steps[3].rest.usual":      func(f *products.RecipeForm) { f.Steps[3].Rest = &craft.Rest{Kind: craft.Cure, Floor: 9, Usual: 3} },
+		"steps[0].minutesPerPiece": func(f *products.RecipeForm) { f.Steps[0].MinutesPerPiece, f.Steps[0].SetupMinutes = 0, 0 },
+		"steps[2].inside":          func(f *products.RecipeForm) { f.Steps[2].Inside = "lay" },
+		"steps":                    func(f *products.RecipeForm) { f.Steps = slices.Repeat(f.Steps, 20)[:200] },
 	} {
 		form := d.Draft.RecipeForm
 		form.Steps = slices.Clone(form.Steps)

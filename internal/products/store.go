@@ -69,8 +69,8 @@ func setRecipe(tx *gorm.DB, p *Product) error {
 
 // update writes columns of a product that the sender read at a version.
 func update(tx *gorm.DB, p Product, version int, columns map[string]any) error {
-	if p.Version != version {
-		return problem.Conflict(problem.Stale, "This product was changed by someone since you opened it: it is now %q at %s, with recipe %d.", p.Name, p.Price.StringFixed(2), p.Recipe.Number)
+	if err := problem.IfStale(version, p.Version, "This product was changed by someone since you opened it: it is now %q at %s, with recipe %d.", p.Name, p.Price.StringFixed(2), p.Recipe.Number); err != nil {
+		return err
 	}
 	columns["version"] = version + 1
 	if err := tx.Model(&Product{}).Where("id = ?", p.ID).Updates(columns).Error; err != nil {

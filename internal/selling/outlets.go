@@ -60,7 +60,7 @@ func (o *OutletForm) check(main bool) error {
 		return problem.Invalid("name", "give this way of selling a name")
 	}
 	if err := o.Terms().Validate(); err != nil {
-		return problem.InvalidPath("", err)
+		return problem.Faulty("", err)
 	}
 	switch o.Target {
 	case cost.ForMargin:
@@ -170,8 +170,8 @@ func loadOutlet(tx *gorm.DB, id uint64, version int) (o Outlet, err error) {
 	if err := tx.Where("archived_at IS NULL").First(&o, id).Error; err != nil {
 		return o, problem.OrNotFound(err, "way of selling")
 	}
-	if o.Version != version {
-		return o, problem.Conflict(problem.Stale, "%s was changed by someone since you opened it.", o.Name)
+	if err := problem.IfStale(version, o.Version, "%s was changed by someone since you opened it.", o.Name); err != nil {
+		return o, err
 	}
 	return o, nil
 }

@@ -19,6 +19,7 @@ import (
 
 	"tidykiln/internal/database"
 	"tidykiln/internal/house"
+	"tidykiln/internal/problem"
 	"tidykiln/internal/stores"
 )
 
@@ -70,6 +71,8 @@ func API(engine *gin.Engine) huma.API {
 	config.DocsPath, config.SchemasPath = "", ""
 	config.OpenAPIPath = "/api/openapi"
 	config.CreateHooks = nil
+	asJSON := huma.Format{Marshal: huma.DefaultJSONFormat.Marshal, Unmarshal: problem.ReadJSON}
+	config.Formats = map[string]huma.Format{"application/json": asJSON, "json": asJSON}
 	return humagin.New(engine, config)
 }
 

@@ -75,8 +75,8 @@ func (a *Area) ReadLabel(ctx context.Context, id uint64, c LabelChange) (m Mater
 		if m, err = loadMaterial(tx, id); err != nil {
 			return m, err
 		}
-		if m.Version != c.Version {
-			return m, problem.Conflict(problem.Stale, "%s was changed by someone since you opened it.", m.Name)
+		if err := problem.IfStale(c.Version, m.Version, "%s was changed by someone since you opened it.", m.Name); err != nil {
+			return m, err
 		}
 		c.LabelRead = true
 		if err := c.check(m.Kind); err != nil {

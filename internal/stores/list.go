@@ -9,6 +9,7 @@ import (
 	"gorm.io/gorm"
 
 	"tidykiln/core/calendar"
+	"tidykiln/internal/database"
 	"tidykiln/internal/workshop"
 )
 
@@ -43,7 +44,7 @@ func (a *Area) List(ctx context.Context, s Search) (list Shelves, err error) {
 	err = a.db.Read(ctx, func(tx *gorm.DB) error {
 		found := tx.Model(&Material{}).Where("archived_at IS NULL")
 		if s.Text != "" {
-			found = found.Where("name LIKE ?", like(s.Text))
+			found = found.Where("name LIKE ?", database.Containing(s.Text))
 		}
 		if s.Kind != "" {
 			found = found.Where("kind = ?", s.Kind)
@@ -101,10 +102,7 @@ func (m Material) useBy(p Purchase, in *time.Location) (by calendar.Date) {
 
 // leftOf maps materials to their purchases of which something is left.
 func leftOf(tx *gorm.DB, materials []Material) (map[uint64][]Purchase, error) {
-	ids := []uint64{0}
-	for _, m := range materials {
-		ids = append(ids, m.ID)
-	}
+	ids := database.IDs(materials, func(m Material) uint64 { return m.ID })
 	var rows []Purchase
 	if err := tx.Where("material_id IN ? AND left_quantity > 0", ids).Order("received_on, id").Find(&rows).Error; err != nil {
 		return nil, fmt.Errorf("reading what is left: %w", err)
@@ -237,7 +235,7 @@ func (c *MaterialCard) readLeft(tx *gorm.DB, in *time.Location) error {
 func PacksOf(tx *gorm.DB, materials []uint64) (map[uint64][]MaterialPack, error) {
 	var rows []bought
 	latest := tx.Table("purchases p").Select("MAX(p.id)").Joins("JOIN receipts r ON r.id = p.receipt_id AND r.reversed_at IS NULL").
-		Where("p.material_id IN ?", append(materials, 0)).Group("p.material_id, r.supplier_id, p.pack_quantity, p.pack")
+		Where("p.material_id IN ?", materials).Group("p.material_id, r.supplier_id, p.pack_quantity, p.pack")
 	if err := boughtOf(tx).Where("purchases.id IN (?)", latest).Order("purchases.received_on DESC, purchases.id DESC").Scan(&rows).Error; err != nil {
 		return nil, fmt.Errorf("reading the packs: %w", err)
 	}
@@ -258,10 +256,7 @@ func (c *MaterialCard) readMovements(tx *gorm.DB) error {
 	if err := tx.Where("material_id = ?", c.ID).Order("at DESC, id DESC").Limit(shownMovements).Find(&c.Movements).Error; err != nil {
 		return fmt.Errorf("reading the movements: %w", err)
 	}
-	ids := []uint64{0}
-	for _, m := range c.Movements {
-		ids = append(ids, m.ID)
-	}
+	ids := database.IDs(c.Movements, func(m Movement) uint64 { return m.ID })
 	if err := tx.Model(&Movement{}).Where("reverses IN ?", ids).Order("reverses").Pluck("reverses", &c.TakenBack).Error; err != nil {
 		return fmt.Errorf("reading what was taken back: %w", err)
 	}
@@ -291,22 +286,22 @@ type BoughtLine struct {
 	Extra      decimal.Decimal `json:"extra"`
 }
 
+// receiptFrom is a receipt with its supplier's name.
+type receiptFrom struct {
+	Receipt
+	Supplier string
+}
+
 // Receipts lists the latest receipts, a page at a time.
 func (a *Area) Receipts(ctx context.Context, page int) (list []Bought, err error) {
 	err = a.db.Read(ctx, func(tx *gorm.DB) error {
-		var receipts []struct {
-			Receipt
-			Supplier string
-		}
+		var receipts []receiptFrom
 		err := tx.Table("receipts").Select("receipts.*, suppliers.name AS supplier").Joins("JOIN suppliers ON suppliers.id = receipts.supplier_id").
 			Order("received_on DESC, receipts.id DESC").Limit(pageSize).Offset((max(1, page) - 1) * pageSize).Scan(&receipts).Error
 		if err != nil {
 			return fmt.Errorf("reading the receipts: %w", err)
 		}
-		ids := []uint64{0}
-		for _, r := range receipts {
-			ids = append(ids, r.ID)
-		}
+		ids := database.IDs(receipts, func(r receiptFrom) uint64 { return r.ID })
 		var lines []struct {
 			BoughtLine
 			ReceiptID uint64

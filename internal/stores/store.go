@@ -3,7 +3,6 @@ package stores
 import (
 	"errors"
 	"fmt"
-	"strings"
 
 	"github.com/shopspring/decimal"
 	"gorm.io/gorm"
@@ -243,10 +242,6 @@ func supplierNamed(tx *gorm.DB, name string) (s Supplier, err error) {
 }
 
 // like is a pattern that finds text anywhere.
-func like(text string) string {
-	return "%" + strings.NewReplacer(`\`, `\\`, `%`, `\%`, `_`, `\_`).Replace(text) + "%"
-}
-
 func today(tx *gorm.DB, a *Area) (calendar.Date, error) {
 	w, err := workshop.Load(tx)
 	if err != nil {

@@ -176,8 +176,8 @@ func (a *Area) Change(ctx context.Context, id uint64, c MaterialChange) (m Mater
 		if m, err = loadMaterial(tx, id); err != nil {
 			return m, err
 		}
-		if m.Version != c.Version {
-			return m, problem.Conflict(problem.Stale, "%s was changed by someone since you opened it.", m.Name)
+		if err := problem.IfStale(c.Version, m.Version, "%s was changed by someone since you opened it.", m.Name); err != nil {
+			return m, err
 		}
 		if err := mayChangeUnit(tx, m, c.Unit); err != nil {
 			return m, err
@@ -217,8 +217,8 @@ func (a *Area) Archive(ctx context.Context, id uint64, version int) error {
 		if err != nil {
 			return err
 		}
-		if m.Version != version {
-			return problem.Conflict(problem.Stale, "%s was changed by someone since you opened it.", m.Name)
+		if err := problem.IfStale(version, m.Version, "%s was changed by someone since you opened it.", m.Name); err != nil {
+			return err
 		}
 		if m.OnHand.IsPositive() {
 			return problem.Conflict(problem.Moved, "%s of %s is still there. Count it as none first.", quantity(m.OnHand, m.Unit), m.Name)

@@ -8,6 +8,7 @@ import (
 
 	"gorm.io/gorm"
 
+	"tidykiln/core/craft"
 	"tidykiln/core/weather"
 	"tidykiln/internal/database"
 	"tidykiln/internal/problem"
@@ -94,12 +95,12 @@ func (r *Room) advise() {
 	}
 	r.DrySlower, r.CureSlower = air.Slows("dry"), air.Slows("cure")
 	switch {
-	case air.Celsius < weather.TooCold:
-		r.Advice = "Under 10 °C: lay, seal and paint nothing water-based now."
-	case r.Lowest != nil && *r.Lowest < weather.TooCold:
-		r.Advice = "It fell under 10 °C in the last day: leave nothing water-based to rest through the night."
-	case air.Humidity > weather.TooDamp:
-		r.Advice = "Over 85 % damp: coats dry badly. Air or dry the room."
+	case air.Celsius < craft.TooCold:
+		r.Advice = fmt.Sprintf("Under %g °C: lay, seal and paint nothing water-based now.", craft.TooCold)
+	case r.Lowest != nil && *r.Lowest < craft.TooCold:
+		r.Advice = fmt.Sprintf("It fell under %g °C in the last day: leave nothing water-based to rest through the night.", craft.TooCold)
+	case air.Humidity > craft.TooDamp:
+		r.Advice = fmt.Sprintf("Over %g %% damp: coats dry badly. Air or dry the room.", craft.TooDamp*100)
 	case max(r.DrySlower, r.CureSlower) >= 1.25:
 		r.Advice = fmt.Sprintf("Rests take longer in this air: drying × %.1f, curing × %.1f.", r.DrySlower, r.CureSlower)
 	}
@@ -112,10 +113,10 @@ func (r Room) Cold(restMinutes int) string {
 	switch {
 	case !ok:
 		return ""
-	case air.Celsius < weather.TooCold:
-		return fmt.Sprintf("The room is at %.0f °C, and under 10 °C water-based films do not form.", air.Celsius)
-	case restMinutes >= 6*60 && r.Lowest != nil && *r.Lowest < weather.TooCold:
-		return fmt.Sprintf("The room fell to %.0f °C in the last day, and this rests through the night: under 10 °C water-based films do not form.", *r.Lowest)
+	case air.Celsius < craft.TooCold:
+		return fmt.Sprintf("The room is at %.0f °C, and under %g °C water-based films do not form.", air.Celsius, craft.TooCold)
+	case restMinutes >= 6*60 && r.Lowest != nil && *r.Lowest < craft.TooCold:
+		return fmt.Sprintf("The room fell to %.0f °C in the last day, and this rests through the night: under %g °C water-based films do not form.", *r.Lowest, craft.TooCold)
 	}
 	return ""
 }

@@ -90,15 +90,17 @@ func HourCosts(tx *gorm.DB, w Workshop) (map[uint64]decimal.Decimal, error) {
 }
 
 func save(tx *gorm.DB, w Workshop, now time.Time) error {
-	w.ID = 1
-	read := w.Version
-	w.Version++
-	done := tx.Model(&Workshop{}).Where("id = 1 AND version = ?", read).Select("*").Updates(&w)
-	if done.Error != nil {
-		return fmt.Errorf("saving the workshop: %w", done.Error)
+	var is Workshop
+	if err := tx.Select("version").Take(&is).Error; err != nil {
+		return fmt.Errorf("reading the workshop: %w", err)
 	}
-	if done.RowsAffected == 0 {
-		return problem.Conflict(problem.Stale, "The workshop was changed by someone since you opened it. Load it again to see what changed.")
+	if err := problem.IfStale(w.Version, is.Version, "The workshop was changed by someone since you opened it. Load it again to see what changed."); err != nil {
+		return err
+	}
+	w.ID = 1
+	w.Version++
+	if err := tx.Model(&Workshop{}).Where("id = 1").Select("*").Updates(&w).Error; err != nil {
+		return fmt.Errorf("saving the workshop: %w", err)
 	}
 	kept := []uint64{0}
 	for i := range w.People {

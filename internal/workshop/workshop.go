@@ -103,7 +103,7 @@ func (p *Person) check(at string) error {
 		return problem.Invalid(at+".name", "give this person a name")
 	}
 	if err := p.Times().Validate(); err != nil {
-		return problem.InvalidPath(at+".", err)
+		return problem.Faulty(at, err)
 	}
 	return nil
 }

@@ -2057,6 +2057,24 @@ export interface components {
             at: string;
             text: string;
         };
+        Facts: {
+            /** Format: int64 */
+            baseCureMinutes?: number;
+            crispEdge?: boolean;
+            /** @enum {string} */
+            ground: "blank" | "film" | "white" | "wax" | "sprayed";
+            inkjet?: string;
+            lettering?: string;
+            noWhiteFilm?: boolean;
+            nothingToCure?: boolean;
+            onDark?: string;
+            openEdge?: boolean;
+            ownInk?: boolean;
+            paperLift?: boolean;
+            pressEachSide?: boolean;
+            /** Format: int64 */
+            washAfterMinutes?: number;
+        };
         FactsChange: {
             blank: components["schemas"]["BlankForm"];
             lettered: boolean;
@@ -2810,6 +2828,7 @@ export interface components {
         MethodEntry: {
             about: string;
             builtIn: boolean;
+            facts?: components["schemas"]["Facts"];
             family: string;
             /** Format: int64 */
             floorMinutes?: number;

@@ -172,4 +172,4 @@ async function reverse(m: Schemas['ShelfMovement']) {
   </template>
 </template>
 
-<style scoped src="./card.css"></style>
+<style scoped src="../shared/card.css"></style>

@@ -130,7 +130,7 @@ export function useRecipe(product: () => Schemas['Detail'] | undefined) {
   const undo = () => step(past.value, future.value)
   const redo = () => step(future.value, past.value)
 
-  const { data: tried, error } = useAsked('/api/products/{id}/recipe/try', () => JSON.parse(now.value) as Form, {
+  const { data: tried, error } = useAsked('/api/products/{id}/recipe/try', () => (dirty.value ? (JSON.parse(now.value) as Form) : null), {
     params: () => ({ path: { id: product()?.id ?? 0 } }),
     enabled: dirty,
     keep: true,

@@ -163,4 +163,4 @@ const mayReverse = (m: Schemas['Movement']) =>
   </template>
 </template>
 
-<style scoped src="./card.css"></style>
+<style scoped src="../shared/card.css"></style>
