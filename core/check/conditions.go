@@ -1,9 +1,8 @@
 package check
 
 import (
-	"fmt"
-
 	"tidykiln/core/craft"
+	"tidykiln/core/measure"
 )
 
 // Conditions that take more than a line in the table of rules.
@@ -102,15 +101,7 @@ func restUnderFloor(f facts) []hit {
 		}
 	}
 	rest := f.rest(lay, until)
-	return whenAll(rest < float64(*f.method.Floor), at(Stop, offends, hours(rest), f.method.Name, hours(float64(*f.method.Floor))))
-}
-
-// hours writes minutes as people say them.
-func hours(minutes float64) string {
-	if minutes >= 120 {
-		return fmt.Sprintf("%.4g h", minutes/60)
-	}
-	return fmt.Sprintf("%.4g min", minutes)
+	return whenAll(rest < float64(*f.method.Floor), at(Stop, offends, measure.Duration(int(rest)), f.method.Name, measure.Duration(*f.method.Floor)))
 }
 
 func stainLeft(f facts) (hits []hit) {

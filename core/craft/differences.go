@@ -5,6 +5,8 @@ import (
 	"reflect"
 	"slices"
 	"strconv"
+
+	"tidykiln/core/measure"
 )
 
 // DiffersFrom says in words what is other in a recipe than in the one before
@@ -112,13 +114,13 @@ func restChanges(now, was *Rest) (changes []string) {
 	case now == nil:
 		return []string{"no rest after it"}
 	case was == nil:
-		return []string{"a rest after it, usually " + InHours(now.Usual)}
+		return []string{"a rest after it, usually " + measure.Duration(now.Usual)}
 	}
 	if now.Usual != was.Usual {
-		changes = append(changes, fmt.Sprintf("rests %s, was %s", InHours(now.Usual), InHours(was.Usual)))
+		changes = append(changes, fmt.Sprintf("rests %s, was %s", measure.Duration(now.Usual), measure.Duration(was.Usual)))
 	}
 	if now.Floor != was.Floor {
-		changes = append(changes, fmt.Sprintf("at least %s, was %s", InHours(now.Floor), InHours(was.Floor)))
+		changes = append(changes, fmt.Sprintf("at least %s, was %s", measure.Duration(now.Floor), measure.Duration(was.Floor)))
 	}
 	if !reflect.DeepEqual(now.Ceiling, was.Ceiling) {
 		changes = append(changes, "its ceiling")

@@ -27,7 +27,7 @@ func TestWhatDiffersBetweenTwoRecipes(t *testing.T) {
 		"Lay it: was called Lay", "Lay it: set-up 10 min, was 12", "Lay it: a piece 2.55 min, was 3.1", "Lay it: come through 98.5 %, was 96",
 		"Lay it: rests 24 h, was 18 h", "Lay it: at least 10 h, was 8 h",
 		"Stain added",
-		"Pack: a rest after it, usually 60 min", "Pack: checklist",
+		"Pack: a rest after it, usually 1 h", "Pack: checklist",
 		"Seal: its ceiling", "Seal: what it uses",
 		"Sand left out", "the order of the steps", "look weathered, was crisp",
 	}, after.DiffersFrom(before))

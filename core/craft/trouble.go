@@ -5,6 +5,8 @@ import (
 	"math"
 	"slices"
 	"strings"
+
+	"tidykiln/core/measure"
 )
 
 // Trouble is a sign that something went wrong, with its likely cause, what to
@@ -102,7 +104,7 @@ func (c TroubleChange) alter(s *Step, ask Ask) string {
 		}
 		was := s.Rest.Usual
 		s.Rest = &rest
-		return fmt.Sprintf("the usual rest after “%s” goes from %s to %s", s.Name, InHours(was), InHours(rest.Usual))
+		return fmt.Sprintf("the usual rest after “%s” goes from %s to %s", s.Name, measure.Duration(was), measure.Duration(rest.Usual))
 	case c.Check != "" && !slices.Contains(s.Checklist, c.Check):
 		s.Checklist = append(slices.Clone(s.Checklist), c.Check)
 		return fmt.Sprintf("“%s” gets a point on its checklist: %s", s.Name, c.Check)
@@ -173,17 +175,4 @@ func (r Recipe) FreeID(wish string) string {
 		id = fmt.Sprintf("%s-%d", wish, n)
 	}
 	return id
-}
-
-// InHours writes minutes as people say them: in minutes under two hours, else "8 h" or "2 h 30 min".
-func InHours(minutes int) string {
-	switch {
-	case minutes >= 4*24*60 && minutes%(24*60) == 0:
-		return fmt.Sprintf("%d days", minutes/60/24)
-	case minutes < 120:
-		return fmt.Sprintf("%d min", minutes)
-	case minutes%60 == 0:
-		return fmt.Sprintf("%d h", minutes/60)
-	}
-	return fmt.Sprintf("%d h %d min", minutes/60, minutes%60)
 }

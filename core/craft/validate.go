@@ -8,6 +8,7 @@ import (
 	"github.com/shopspring/decimal"
 
 	"tidykiln/core/fault"
+	"tidykiln/core/measure"
 	"tidykiln/core/shape"
 )
 
@@ -196,11 +197,11 @@ func (r *Rest) validate(at string) error {
 	case !slices.Contains([]RestKind{Dry, Cure, Soak, Cool}, r.Kind):
 		return fault.At(at+".kind", "must be dry, cure, soak or cool")
 	case r.Floor < 0 || r.Floor > longestRest:
-		return fault.At(at+".floor", "must be from 0 to %s", InHours(longestRest))
+		return fault.At(at+".floor", "must be from 0 to %s", measure.Duration(longestRest))
 	case r.Usual < r.Floor || r.Usual > longestRest:
-		return fault.At(at+".usual", "must not be under the floor of %s, nor over %s", InHours(r.Floor), InHours(longestRest))
+		return fault.At(at+".usual", "must not be under the floor of %s, nor over %s", measure.Duration(r.Floor), measure.Duration(longestRest))
 	case r.Ceiling != nil && (*r.Ceiling < r.Usual || *r.Ceiling > longestRest):
-		return fault.At(at+".ceiling", "must not be under the usual rest of %s, nor over %s", InHours(r.Usual), InHours(longestRest))
+		return fault.At(at+".ceiling", "must not be under the usual rest of %s, nor over %s", measure.Duration(r.Usual), measure.Duration(longestRest))
 	case r.Rack < 0 || r.Rack > mostRack:
 		return fault.At(at+".rack", "must be from 0 to %d places a piece", mostRack)
 	}

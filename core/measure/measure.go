@@ -10,6 +10,7 @@ import (
 	"errors"
 	"fmt"
 	"math"
+	"regexp"
 	"strconv"
 	"strings"
 )
@@ -55,7 +56,7 @@ var lengthUnits = map[string]float64{
 
 var volumeUnits = map[string]float64{
 	"ml": 1, "cl": 10, "l": 1000, "cm3": 1, "cc": 1,
-	"fl oz": 29.5735295625, "floz": 29.5735295625, "fl. oz": 29.5735295625,
+	"fl oz": 29.5735295625, "floz": 29.5735295625,
 	"tsp": 4.92892159375, "tbsp": 14.78676478125, "cup": 236.5882365,
 	"pt": 473.176473, "qt": 946.352946, "gal": 3785.411784,
 }
@@ -103,22 +104,22 @@ var vulgar = map[rune]string{
 	'⅛': "1/8", '⅜': "3/8", '⅝': "5/8", '⅞': "7/8", '⅕': "1/5",
 }
 
+// measured parts a number from its unit, of which points say nothing (fl. oz).
+var measured = regexp.MustCompile(`^([\d\s.,'’/½¼¾⅓⅔⅛⅜⅝⅞⅕\x{a0}\x{202f}]*[\d½¼¾⅓⅔⅛⅜⅝⅞⅕])\s*(.*)$`)
+
 func parse(text, bare string, units map[string]float64) (float64, error) {
 	s := strings.ToLower(strings.TrimSpace(text))
 	if s == "" {
 		return 0, ErrEmpty
 	}
-	if len(s) > 40 {
+	if len(s) > longestNumber {
 		return 0, errors.New("that is too long to be one measurement")
 	}
-	for glyph, plain := range vulgar {
-		s = strings.ReplaceAll(s, string(glyph), " "+plain)
+	parts := measured.FindStringSubmatch(s)
+	if parts == nil {
+		return 0, fmt.Errorf("%q is not a number", strings.TrimSpace(text))
 	}
-	cut := strings.LastIndexAny(s, "0123456789.,/") + 1
-	if digitUnit := strings.HasSuffix(s, "cm3"); digitUnit {
-		cut = len(s) - len("cm3")
-	}
-	unit := strings.TrimSpace(s[cut:])
+	unit := strings.Join(strings.Fields(strings.ReplaceAll(parts[2], ".", " ")), " ")
 	if unit == "" {
 		unit = bare
 	}
@@ -126,52 +127,19 @@ func parse(text, bare string, units map[string]float64) (float64, error) {
 	if !known {
 		return 0, fmt.Errorf("%q is not a unit known here", unit)
 	}
-	n, err := mixedNumber(s[:cut])
+	n, err := Number(parts[1])
+	var asked *Ambiguous
+	if errors.As(err, &asked) {
+		return 0, err
+	}
 	if err != nil {
 		return 0, fmt.Errorf("%q is not a number", strings.TrimSpace(text))
 	}
-	v := n * factor
+	v := n.InexactFloat64() * factor
 	if math.IsInf(v, 0) || math.IsNaN(v) || v < 0 {
 		return 0, fmt.Errorf("%q is out of range", strings.TrimSpace(text))
 	}
 	return v, nil
-}
-
-// mixedNumber reads "3", "3.75", "3,75", "3/4" and "3 3/4".
-func mixedNumber(s string) (float64, error) {
-	parts := strings.Fields(s)
-	if len(parts) == 0 || len(parts) > 2 {
-		return 0, strconv.ErrSyntax
-	}
-	total := 0.0
-	for i, p := range parts {
-		top, bottom, fraction := strings.Cut(p, "/")
-		if len(parts) == 2 && fraction != (i == 1) {
-			return 0, strconv.ErrSyntax
-		}
-		n, err := plainNumber(top)
-		if err != nil {
-			return 0, err
-		}
-		if fraction {
-			d, err := plainNumber(bottom)
-			if err != nil || d == 0 {
-				return 0, strconv.ErrSyntax
-			}
-			n /= d
-		}
-		total += n
-	}
-	return total, nil
-}
-
-func plainNumber(s string) (float64, error) {
-	for _, r := range s {
-		if (r < '0' || r > '9') && r != '.' && r != ',' {
-			return 0, strconv.ErrSyntax
-		}
-	}
-	return strconv.ParseFloat(strings.Replace(s, ",", ".", 1), 64)
 }
 
 // Format writes the length as people say it: millimetres below a metre, or

@@ -13,7 +13,7 @@ import (
 func TestParseLengthReadsWhatPeopleType(t *testing.T) {
 	for text, want := range map[string]float64{
 		"9.5 cm": 95, "9,5cm": 95, "95": 95, " 95 mm ": 95, "0.5 m": 500,
-		"3 3/4 in": 95.25, `3 3/4"`: 95.25, "½ in": 12.7, "3½ in": 88.9, "3/8″": 9.525, "1 ft": 304.8,
+		"3 3/4 in": 95.25, `3 3/4"`: 95.25, "½ in": 12.7, "3½ in": 88.9, "3/8″": 9.525, "1 ft": 304.8, "1 1/4 in": 31.75, "9.5 cm.": 95,
 	} {
 		got, err := measure.ParseLength(text, measure.Metric)
 		require.NoError(t, err, text)
@@ -42,6 +42,13 @@ func TestParseVolumeAndMass(t *testing.T) {
 	v, err = measure.ParseVolume("2", measure.US)
 	require.NoError(t, err)
 	assert.InDelta(t, 59.147059125, float64(v), 1e-9)
+	for text, want := range map[string]float64{"8 fl. oz": 8 * 29.5735295625, "8 fl oz.": 8 * 29.5735295625, "0 1/2 l": 500, "1,5 l": 1500, "2 300 ml": 2300} {
+		v, err = measure.ParseVolume(text, measure.Metric)
+		require.NoError(t, err, text)
+		assert.InDelta(t, want, float64(v), 1e-9, text)
+	}
+	_, err = measure.ParseVolume("2,300 ml", measure.Metric)
+	assert.ErrorContains(t, err, "could be 2300 or 2.3")
 	m, err := measure.ParseMass("1 1/2 lb", measure.Metric)
 	require.NoError(t, err)
 	assert.InDelta(t, 680.388555, float64(m), 1e-9)

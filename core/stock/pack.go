@@ -107,17 +107,17 @@ func (m Material) amount(s, text string) (decimal.Decimal, error) {
 	}
 	for name, n := range named[m.Unit] {
 		if head, found := strings.CutSuffix(strings.TrimSuffix(s, "s"), " "+name); found {
-			many, err := number(sized.ReplaceAllString(head, ""))
+			many, err := measure.Number(sized.ReplaceAllString(head, ""))
 			return many.Mul(decimal.NewFromInt(n)), err
 		}
 	}
-	if v, err := number(s); err == nil {
-		return v, nil
+	if v, err := m.number(s); err == nil || ambiguous(err) {
+		return v, err
 	}
 	for _, word := range plain[m.Unit] {
 		if head, found := strings.CutSuffix(s, " "+word); found {
-			if v, err := number(head); err == nil {
-				return v, nil
+			if v, err := m.number(head); err == nil || ambiguous(err) {
+				return v, err
 			}
 		}
 	}
@@ -132,12 +132,16 @@ func (m Material) measured(s string) (v decimal.Decimal, known bool, err error) 
 	switch m.Unit {
 	case Metre:
 		l, err := measure.ParseLength(s, measure.Metric)
-		return exact(float64(l) / 1000), err == nil, nil
+		return exact(float64(l) / 1000), err == nil || ambiguous(err), asked(err)
 	case Millilitre, Gram:
 	default:
 		return v, false, nil
 	}
-	if volume, err := measure.ParseVolume(s, measure.Metric); err == nil {
+	volume, err := measure.ParseVolume(s, measure.Metric)
+	if ambiguous(err) {
+		return v, true, err
+	}
+	if err == nil {
 		if m.Unit == Millilitre {
 			return exact(float64(volume)), true, nil
 		}
@@ -146,7 +150,7 @@ func (m Material) measured(s string) (v decimal.Decimal, known bool, err error) 
 	}
 	mass, err := measure.ParseMass(s, measure.Metric)
 	if err != nil {
-		return v, false, nil
+		return v, ambiguous(err), asked(err)
 	}
 	if m.Unit == Gram {
 		return exact(float64(mass)), true, nil
@@ -162,12 +166,26 @@ func (m Material) weighed(convert func(density float64) float64) (decimal.Decima
 	return exact(convert(*m.Density)), nil
 }
 
-// number reads a plain number with a decimal point or comma.
-func number(s string) (decimal.Decimal, error) {
-	if len(s) > 16 || strings.ContainsAny(s, "eE+-") {
-		return decimal.Zero, strconv.ErrSyntax
+// number reads a number of the material: of what is counted, nobody writes thousandths.
+func (m Material) number(s string) (decimal.Decimal, error) {
+	if m.Unit == Piece || m.Unit == Sheet || m.Unit == Page {
+		return measure.Counted(s)
 	}
-	return decimal.NewFromString(strings.Replace(s, ",", ".", 1))
+	return measure.Number(s)
+}
+
+// ambiguous tells a number that has to be asked about from what is no number.
+func ambiguous(err error) bool {
+	var asked *measure.Ambiguous
+	return errors.As(err, &asked)
+}
+
+// asked is the error where it is one that has to be asked about.
+func asked(err error) error {
+	if ambiguous(err) {
+		return err
+	}
+	return nil
 }
 
 // exact keeps a measured quantity with six decimals.

@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"tidykiln/core/measure"
 	"tidykiln/core/stock"
 )
 
@@ -47,6 +48,13 @@ func TestPacksAsPeopleWriteThem(t *testing.T) {
 		{stock.Piece, nil, "50 pairs", "100"},
 		{stock.Piece, nil, "dozen", "12"},
 		{stock.Page, nil, "cartridge of 2300 pages", "2300"},
+		{stock.Page, nil, "2,300 pages", "2300"},
+		{stock.Page, nil, "2.300 pages", "2300"},
+		{stock.Sheet, nil, "1,250", "1250"},
+		{stock.Millilitre, nil, "8 fl. oz", "236.588237"},
+		{stock.Millilitre, nil, "0 1/2 l", "500"},
+		{stock.Metre, nil, "1 1/4 in", "0.03175"},
+		{stock.Millilitre, nil, "1 1/2", "1.5"},
 		{stock.KilowattHour, nil, "1 kWh", "1"},
 		// what is none
 		{stock.Millilitre, nil, "", ""},
@@ -67,6 +75,11 @@ func TestPacksAsPeopleWriteThem(t *testing.T) {
 		}
 		require.NoError(t, err, "%q of %s", c.text, c.unit)
 		assert.Equal(t, c.want, got.String(), "%q of %s", c.text, c.unit)
+	}
+	for _, text := range []string{"2,300 ml", "2,300", "2 × 1,250 g"} {
+		_, err := stock.Material{Unit: stock.Millilitre, Density: heavy}.ReadPack(text)
+		var asked *measure.Ambiguous
+		assert.ErrorAs(t, err, &asked, "%s could be two", text)
 	}
 	_, err := stock.Material{Unit: stock.Millilitre}.ReadPack("500 g")
 	assert.ErrorIs(t, err, stock.ErrNeedsDensity)

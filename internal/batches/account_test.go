@@ -227,7 +227,7 @@ func TestAStepOfDaysIsAskedAbout(t *testing.T) {
 	log := batches.LoggedStep{TakeUp: batches.TakeUp{PersonID: b.Person, Step: 0, StartedAt: at(58 * 24 * time.Hour)}, Done: batches.Done{EndedAt: at(time.Hour)}}
 	p := housetest.Refused(t, b.Batches.Log(b.Ctx, lots[0].ID, log))
 	assert.Equal(t, problem.Long, p.Type)
-	assert.Contains(t, p.Detail, "57 days")
+	assert.Contains(t, p.Detail, "57 d")
 	log.AcceptLong = true
 	require.NoError(t, b.Batches.Log(b.Ctx, lots[0].ID, log))
 }

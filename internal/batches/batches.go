@@ -109,8 +109,9 @@ type Run struct {
 	Ticked        []int `gorm:"serializer:json"`
 	// RiskMinutes is by how much the rest before was cut short of its floor.
 	RiskMinutes *int
-	RecordedAt  time.Time
-	Version     int
+	Conditions
+	RecordedAt time.Time
+	Version    int
 }
 
 // Result is how a piece came out of a run.

@@ -10,6 +10,7 @@ import (
 	"gorm.io/gorm"
 
 	"tidykiln/core/craft"
+	"tidykiln/core/measure"
 	"tidykiln/internal/database"
 	"tidykiln/internal/problem"
 )
@@ -76,6 +77,9 @@ func (a *Area) FinishBefore(ctx context.Context, runID uint64, in DoneBefore) er
 		started := in.StartedAt.UTC().Truncate(time.Microsecond)
 		r.StartedAt, r.RunningSince, r.WorkedSeconds, r.RiskMinutes = started, &started, 0, nil
 		if err := a.checkStart(tx, &r, l, b, in.AcceptRisk); err != nil {
+			return err
+		}
+		if r.Conditions, err = conditionsOf(tx, r, l, b); err != nil {
 			return err
 		}
 		if err := addEvent(tx, b.ID, started, "%s, lot %d, was really begun then%s", b.Recipe.Steps[r.Step].Name, l.Number, riskNote(r)); err != nil {
@@ -145,7 +149,7 @@ func (a *Area) finish(tx *gorm.DB, r *Run, l Lot, b Batch, in Done) error {
 func (a *Area) endOf(r Run, in Done) (time.Time, error) {
 	if in.EndedAt == nil {
 		if worked := r.worked(a.now()); worked > int(longestStep/time.Second) && !in.AcceptLong {
-			return a.now(), problem.Conflict(problem.Long, "By its timer this step was worked on for %s. Say when it was really done, if it was earlier.", inWords(worked/60))
+			return a.now(), problem.Conflict(problem.Long, "By its timer this step was worked on for %s. Say when it was really done, if it was earlier.", measure.Duration(worked/60))
 		}
 		return a.now(), nil
 	}
@@ -156,7 +160,7 @@ func (a *Area) endOf(r Run, in Done) (time.Time, error) {
 	case ended.Before(r.StartedAt):
 		return ended, problem.Invalid("endedAt", "the step was begun after that")
 	case ended.Sub(r.StartedAt) > longestStep && !in.AcceptLong:
-		return ended, problem.Conflict(problem.Long, "From beginning to end this step would have lasted %s. That is most often a typing error in the day or the hour.", inWords(int(ended.Sub(r.StartedAt)/time.Minute)))
+		return ended, problem.Conflict(problem.Long, "From beginning to end this step would have lasted %s. That is most often a typing error in the day or the hour.", measure.Duration(int(ended.Sub(r.StartedAt)/time.Minute)))
 	}
 	return ended, nil
 }

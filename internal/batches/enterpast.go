@@ -158,6 +158,9 @@ func (a *Area) enterStep(tx *gorm.DB, i int, s PastStep, l Lot, b Batch, in Past
 	if done.Spoiled, err = s.spoiled(i, pieces); err != nil {
 		return err
 	}
+	if run.Conditions, err = conditionsOf(tx, run, l, b); err != nil {
+		return err
+	}
 	if err := tx.Create(&run).Error; err != nil {
 		return fmt.Errorf("noting a step: %w", err)
 	}

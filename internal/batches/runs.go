@@ -61,6 +61,9 @@ func (a *Area) takeUp(tx *gorm.DB, lotID uint64, in TakeUp) (run Run, err error)
 		return run, err
 	}
 	run.Pieces = len(pieces)
+	if run.Conditions, err = conditionsOf(tx, run, l, b); err != nil {
+		return run, err
+	}
 	if err := tx.Create(&run).Error; err != nil {
 		return run, fmt.Errorf("taking up the step: %w", err)
 	}
@@ -147,7 +150,7 @@ func checkRest(run *Run, b Batch, behind []Run, acceptRisk bool) error {
 	short := int((ready.Sub(run.StartedAt) + time.Minute - 1) / time.Minute)
 	if !acceptRisk {
 		return problem.Conflict(problem.UnderFloor, "The rest after %q needs at least %s, and %s of it are still to go. Not waiting is the commonest way to lose pieces.",
-			b.Recipe.Steps[last.Step].Name, inWords(rest.Floor), inWords(short))
+			b.Recipe.Steps[last.Step].Name, measure.Duration(rest.Floor), measure.Duration(short))
 	}
 	run.RiskMinutes = &short
 	return nil
@@ -155,20 +158,6 @@ func checkRest(run *Run, b Batch, behind []Run, acceptRisk bool) error {
 
 // longestLate is how long before its batch was entered work may have begun.
 const longestLate = 60 * 24 * time.Hour
-
-// inWords writes minutes as people say them: "45 min", "8 h", "6 h 20 min".
-func inWords(minutes int) string {
-	h, m := minutes/60, minutes%60
-	switch {
-	case h >= 48:
-		return fmt.Sprintf("%d days", h/24)
-	case h == 0:
-		return fmt.Sprintf("%d min", m)
-	case m == 0:
-		return fmt.Sprintf("%d h", h)
-	}
-	return fmt.Sprintf("%d h %d min", h, m)
-}
 
 func (a *Area) putDownOthers(tx *gorm.DB, personID uint64) error {
 	var running []Run

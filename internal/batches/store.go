@@ -179,7 +179,8 @@ func workingPieces(tx *gorm.DB, lotID uint64) (pieces []Piece, err error) {
 func saveRun(tx *gorm.DB, r *Run) error {
 	r.Version++
 	err := tx.Model(&Run{}).Where("id = ?", r.ID).
-		Select("StartedAt", "EndedAt", "RunningSince", "WorkedSeconds", "Ticked", "RiskMinutes", "RecordedAt", "Pieces", "Version").Updates(r).Error
+		Select("StartedAt", "EndedAt", "RunningSince", "WorkedSeconds", "Ticked", "RiskMinutes", "RecordedAt", "Pieces", "Version",
+			"StartCelsius", "StartHumidity", "RestedRun", "RestedMinutes", "RestCelsius", "RestLowest", "RestHumidity", "EnteredBy", "Device").Updates(r).Error
 	if err != nil {
 		return fmt.Errorf("saving the step: %w", err)
 	}

@@ -12,6 +12,7 @@ import (
 	"gorm.io/gorm"
 
 	"tidykiln/core/craft"
+	"tidykiln/core/measure"
 	"tidykiln/internal/batches"
 	"tidykiln/internal/database"
 	"tidykiln/internal/document"
@@ -159,9 +160,9 @@ func (sc view) cardStep(s craft.Step) document.CardStep {
 		step.Hands += ", while the step before it rests"
 	}
 	if r := s.Rest; r != nil {
-		step.Rest = fmt.Sprintf("rest to %s: never under %s, usually %s", r.Kind, craft.InHours(r.Floor), craft.InHours(r.Usual))
+		step.Rest = fmt.Sprintf("rest to %s: never under %s, usually %s", r.Kind, measure.Duration(r.Floor), measure.Duration(r.Usual))
 		if r.Ceiling != nil {
-			step.Rest += ", at most " + craft.InHours(*r.Ceiling) + " from the first piece"
+			step.Rest += ", at most " + measure.Duration(*r.Ceiling) + " from the first piece"
 		}
 	}
 	return step

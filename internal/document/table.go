@@ -12,6 +12,8 @@ import (
 	"strings"
 	"unicode"
 	"unicode/utf8"
+
+	"tidykiln/core/measure"
 )
 
 // Row is a row of a table that is read, under the names of its columns.
@@ -161,11 +163,8 @@ func plainText(cell string) string {
 	return strings.TrimSpace(markedInside.ReplaceAllString(cell, "$1$2"))
 }
 
-var (
-	number = regexp.MustCompile(`^-?\d+([.,]\d+)?$`)
-	// thousand looks like a number with a sign after its thousands.
-	thousand = regexp.MustCompile(`^-?[1-9]\d{0,2}[.,]\d{3}$`)
-)
+// number is what a table holds as one.
+var number = regexp.MustCompile(`^-?\d+([.,]\d+)?$`)
 
 // Number is a column's number with a decimal point, written with a comma or a
 // point; empty when nothing stands there. The sign that is unusual in a table
@@ -176,16 +175,12 @@ func (t *Table) Number(r Row, column string) (string, error) {
 		return "", nil
 	}
 	fault := &Fault{Line: r.Line, Column: column}
-	usual, unusual := ",", "."
-	if t.commas {
-		usual, unusual = ".", ","
-	}
-	switch {
-	case !number.MatchString(text):
+	if !number.MatchString(text) {
 		fault.Message = fmt.Sprintf("%q is not a number; write it plainly, with one decimal comma or point and no sign after thousands", shortened(text))
 		return "", fault
-	case thousand.MatchString(text) && strings.Contains(text, unusual):
-		fault.Message = fmt.Sprintf("%s could be %s or %s; write the one that is meant", text, strings.Replace(text, unusual, "", 1), strings.Replace(text, unusual, usual, 1))
+	}
+	if _, err := measure.InTable(strings.TrimPrefix(text, "-"), !t.commas); err != nil {
+		fault.Message = err.Error()
 		return "", fault
 	}
 	return strings.Replace(text, ",", ".", 1), nil

@@ -57,7 +57,7 @@ func (o Order) Pieces() (n int) {
 
 // Heads reads orders without their lines, soonest due first.
 func Heads(tx *gorm.DB, ids []uint64) (heads []Order, err error) {
-	if err := tx.Where("id IN ?", ids).Preload("Customer").Order("due_on, number").Find(&heads).Error; err != nil {
+	if err := tx.Joins("Customer").Where("orders.id IN ?", ids).Order("due_on, number").Find(&heads).Error; err != nil {
 		return nil, fmt.Errorf("reading orders: %w", err)
 	}
 	return heads, nil

@@ -6,7 +6,7 @@ import (
 	"time"
 
 	"tidykiln/core/calendar"
-	"tidykiln/core/craft"
+	"tidykiln/core/measure"
 	"tidykiln/core/plan"
 )
 
@@ -47,7 +47,7 @@ func (s *Schedule) inWords(j Job, r plan.Reason) string {
 	case plan.InsideRest:
 		return "inside the rest after " + after
 	case plan.Ceiling:
-		return fmt.Sprintf("%s must start within %s of the end of %s", step, craft.InHours(r.Minutes), after)
+		return fmt.Sprintf("%s must start within %s of the end of %s", step, measure.Duration(r.Minutes), after)
 	case plan.MissedCeiling:
 		return "missed ceiling after " + after
 	case plan.Hours:
@@ -106,7 +106,7 @@ func anHour(minutes int) string {
 	if minutes == 60 {
 		return "an hour"
 	}
-	return craft.InHours(minutes)
+	return measure.Duration(minutes)
 }
 
 // stepName is the name of a step by the plan's id.

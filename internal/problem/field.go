@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"strings"
+	"unicode"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/danielgtaylor/huma/v2/validation"
@@ -24,9 +25,10 @@ func marked(path, message string) string { return mark + path + mark + message }
 func init() {
 	validation.MsgExpectedRequiredProperty = marked("%s", "this is missing")
 	validation.MsgExpectedDependentRequiredProperty = marked("%s", "this is missing")
-	validation.MsgExpectedMinLength = "this cannot be empty: at least %d"
+	huma.ErrorFormatter = inWords
+	validation.MsgExpectedMinLength = "at least this many characters: %d"
 	validation.MsgExpectedMaxLength = "at most this many characters: %d"
-	validation.MsgExpectedMinItems = "at least %d is needed"
+	validation.MsgExpectedMinItems = "at least %d are needed"
 	validation.MsgExpectedMaxItems = "at most %d of them"
 	validation.MsgExpectedMinProperties = "at least %d of them"
 	validation.MsgExpectedMaxProperties = "at most %d of them"
@@ -47,6 +49,19 @@ func init() {
 	validation.MsgExpectedObject = "this must be a group of fields"
 	validation.MsgExpectedArrayItemsUnique = "each must be there once"
 	validation.MsgUnexpectedProperty = "this is not a field known here"
+}
+
+// inWords writes a sentence of the validator's. The least of one has words of its own.
+func inWords(format string, values ...any) string {
+	if len(values) == 1 && values[0] == 1 {
+		switch format {
+		case validation.MsgExpectedMinLength:
+			return "this cannot be empty"
+		case validation.MsgExpectedMinItems:
+			return "at least one is needed"
+		}
+	}
+	return fmt.Sprintf(format, values...)
 }
 
 // FieldOf is the field of a fault that the router has found.
@@ -70,9 +85,21 @@ func ReadJSON(text []byte, into any) error {
 	case err == nil:
 		return nil
 	case errors.As(err, &wrongType) && strings.HasPrefix(wrongType.Value, "number "):
-		return errors.New(marked(wrongType.Field, fmt.Sprintf("%s is beyond what a number can be here", strings.TrimPrefix(wrongType.Value, "number "))))
+		return errors.New(marked(fieldPath(wrongType), fmt.Sprintf("%s is beyond what a number can be here", strings.TrimPrefix(wrongType.Value, "number "))))
 	case errors.As(err, &wrongType):
-		return errors.New(marked(wrongType.Field, fmt.Sprintf("this cannot be a %s", wrongType.Value)))
+		return errors.New(marked(fieldPath(wrongType), fmt.Sprintf("this cannot be a %s", wrongType.Value)))
 	}
 	return errors.New(marked("", "what was sent is not readable as JSON"))
+}
+
+// fieldPath is the path of a value of the wrong type. Structures that others
+// are made of are no part of it; their names begin with a capital, as no field's does.
+func fieldPath(err *json.UnmarshalTypeError) string {
+	path := ""
+	for part := range strings.SplitSeq(err.Field, ".") {
+		if part != "" && !unicode.IsUpper(rune(part[0])) {
+			path = fault.Join(path, part)
+		}
+	}
+	return path
 }

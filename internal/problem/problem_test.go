@@ -34,15 +34,18 @@ func TestAFaultOfTheCoreKeepsItsField(t *testing.T) {
 }
 
 func TestWhatCannotBeReadNamesItsField(t *testing.T) {
+	type Inner struct {
+		Quantity int32 `json:"quantity"`
+	}
 	var into struct {
-		Lines []struct{ Quantity int32 }
+		Lines []struct{ Inner } `json:"lines"`
 	}
 	found := func(text string) problem.Field {
 		return problem.FieldOf(&huma.ErrorDetail{Location: "body", Message: problem.ReadJSON([]byte(text), &into).Error()})
 	}
-	assert.Equal(t, problem.Field{Location: "body.Lines.Quantity", Message: "99999999999 is beyond what a number can be here"}, found(`{"Lines":[{"Quantity":99999999999}]}`))
-	assert.Equal(t, problem.Field{Location: "body", Message: "what was sent is not readable as JSON"}, found(`{"Lines"`))
-	assert.NoError(t, problem.ReadJSON([]byte(`{"Lines":[]}`), &into))
+	assert.Equal(t, problem.Field{Location: "body.lines.quantity", Message: "99999999999 is beyond what a number can be here"}, found(`{"lines":[{"quantity":99999999999}]}`))
+	assert.Equal(t, problem.Field{Location: "body", Message: "what was sent is not readable as JSON"}, found(`{"lines"`))
+	assert.NoError(t, problem.ReadJSON([]byte(`{"lines":[]}`), &into))
 }
 
 func TestOnlyAMissingRowIsNotFound(t *testing.T) {

@@ -43,7 +43,7 @@ func (f *LabelForm) check(k Kind) error {
 	case f.LabelRecoatToMinutes != nil && f.LabelRecoatFromMinutes == nil:
 		return problem.Invalid("labelRecoatFromMinutes", "say from when, too")
 	case f.LabelRecoatToMinutes != nil && *f.LabelRecoatToMinutes < *f.LabelRecoatFromMinutes:
-		return problem.Invalid("labelRecoatToMinutes", "this is before another coat may follow, %s", craft.InHours(*f.LabelRecoatFromMinutes))
+		return problem.Invalid("labelRecoatToMinutes", "this is before another coat may follow, %s", measure.Duration(*f.LabelRecoatFromMinutes))
 	}
 	f.LabelRead = f.LabelRead || said
 	return nil

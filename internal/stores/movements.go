@@ -10,6 +10,7 @@ import (
 	"github.com/shopspring/decimal"
 	"gorm.io/gorm"
 
+	"tidykiln/core/measure"
 	"tidykiln/core/stock"
 	"tidykiln/internal/database"
 	"tidykiln/internal/problem"
@@ -83,7 +84,7 @@ func (a *Area) Count(ctx context.Context, id uint64, in Counting) (m Material, e
 // isNone tells whether a counted quantity says that nothing is there.
 func isNone(text string) bool {
 	number, unit, _ := strings.Cut(strings.TrimSpace(text), " ")
-	d, err := decimal.NewFromString(strings.Replace(number, ",", ".", 1))
+	d, err := measure.Number(number)
 	return err == nil && d.IsZero() && !strings.ContainsAny(unit, "0123456789½¼¾⅓⅔⅛⅜⅝⅞⅕")
 }
 

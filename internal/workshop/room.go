@@ -144,23 +144,40 @@ func (a *Area) ChangeRoom(ctx context.Context, c RoomChange) (Room, error) {
 	if !ok {
 		return Room{}, problem.Conflict(problem.Moved, "The sensor is a real one: its weather cannot be chosen.")
 	}
-	err := a.db.Write(ctx, database.Room, func(tx *gorm.DB) error {
-		if err := tx.Model(&Room{}).Where("id = 1").Updates(map[string]any{"raining": c.Raining, "simulating": c.Simulating}).Error; err != nil || c.Simulating {
-			return err
+	sensor.SetRain(c.Raining)
+	at := a.now().UTC()
+	air, err := a.hygrometer.Read(at)
+	if err != nil {
+		return Room{}, fmt.Errorf("reading the hygrometer: %w", err)
+	}
+	r, err := database.Answer(ctx, a.db, database.Room, func(tx *gorm.DB) (r Room, err error) {
+		switched := tx.Model(&Room{}).Where("id = 1").Updates(map[string]any{"raining": c.Raining, "simulating": c.Simulating}).Error
+		if c.Simulating {
+			err = errors.Join(switched, keepReading(tx, at, air))
+		} else {
+			err = errors.Join(switched, forgetReadings(tx))
 		}
-		return errors.Join(
-			tx.Model(&Room{}).Where("id = 1").Updates(map[string]any{"celsius": nil, "humidity": nil, "read_at": nil}).Error,
-			tx.Where("TRUE").Delete(&RoomHour{}).Error,
-		)
+		if err != nil {
+			return r, fmt.Errorf("switching the simulated sensor: %w", err)
+		}
+		r, err = LoadRoom(tx, at)
+		r.Simulated = true
+		return r, err
 	})
 	if err != nil {
-		return Room{}, fmt.Errorf("switching the simulated sensor: %w", err)
+		// What was not kept does not hold for the next reading either.
+		if is, readErr := a.Room(ctx); readErr == nil {
+			sensor.SetRain(is.Raining)
+		}
 	}
-	sensor.SetRain(c.Raining)
-	if err := a.KeepReading(ctx); err != nil {
-		return Room{}, err
-	}
-	return a.Room(ctx)
+	return r, err
+}
+
+func forgetReadings(tx *gorm.DB) error {
+	return errors.Join(
+		tx.Model(&Room{}).Where("id = 1").Updates(map[string]any{"celsius": nil, "humidity": nil, "read_at": nil}).Error,
+		tx.Where("TRUE").Delete(&RoomHour{}).Error,
+	)
 }
 
 // KeepReading reads the sensor and keeps the reading in its hour. A simulated
@@ -176,19 +193,21 @@ func (a *Area) KeepReading(ctx context.Context) error {
 	if err != nil {
 		return fmt.Errorf("reading the hygrometer: %w", err)
 	}
-	return a.db.Write(ctx, database.Room, func(tx *gorm.DB) error {
-		err := errors.Join(
-			tx.Model(&Room{}).Where("id = 1").Updates(map[string]any{"celsius": air.Celsius, "humidity": air.Humidity, "read_at": at}).Error,
-			tx.Exec(`INSERT INTO room_hours (hour, celsius, lowest, humidity, readings) VALUES (?, ?, ?, ?, 1)
-				ON DUPLICATE KEY UPDATE celsius = (celsius * readings + VALUES(celsius)) / (readings + 1), humidity = (humidity * readings + VALUES(humidity)) / (readings + 1),
-				lowest = LEAST(lowest, VALUES(lowest)), readings = readings + 1`, at.Truncate(time.Hour), air.Celsius, air.Celsius, air.Humidity).Error,
-			tx.Where("hour < ?", at.AddDate(-1, 0, 0)).Delete(&RoomHour{}).Error,
-		)
-		if err != nil {
-			return fmt.Errorf("keeping a reading of the room: %w", err)
-		}
-		return nil
-	})
+	return a.db.Write(ctx, database.Room, func(tx *gorm.DB) error { return keepReading(tx, at, air) })
+}
+
+func keepReading(tx *gorm.DB, at time.Time, air weather.Air) error {
+	err := errors.Join(
+		tx.Model(&Room{}).Where("id = 1").Updates(map[string]any{"celsius": air.Celsius, "humidity": air.Humidity, "read_at": at}).Error,
+		tx.Exec(`INSERT INTO room_hours (hour, celsius, lowest, humidity, readings) VALUES (?, ?, ?, ?, 1)
+			ON DUPLICATE KEY UPDATE celsius = (celsius * readings + VALUES(celsius)) / (readings + 1), humidity = (humidity * readings + VALUES(humidity)) / (readings + 1),
+			lowest = LEAST(lowest, VALUES(lowest)), readings = readings + 1`, at.Truncate(time.Hour), air.Celsius, air.Celsius, air.Humidity).Error,
+		tx.Where("hour < ?", at.AddDate(-1, 0, 0)).Delete(&RoomHour{}).Error,
+	)
+	if err != nil {
+		return fmt.Errorf("keeping a reading of the room: %w", err)
+	}
+	return nil
 }
 
 // WatchRoom keeps a reading a minute until ctx ends. What fails is given to

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"tidykiln/core/craft"
 	"tidykiln/core/weather"
 	"tidykiln/internal/database/dbtest"
 	"tidykiln/internal/standin"
@@ -70,12 +71,12 @@ func TestTheSimulatedSensorFollowsTheDayAndTheRain(t *testing.T) {
 	r, err := a.ChangeRoom(ctx, workshop.RoomChange{Simulating: true, Raining: true})
 	require.NoError(t, err)
 	assert.True(t, r.Raining && r.Simulated && r.Simulating)
-	assert.Greater(t, *r.Humidity, weather.TooDamp)
+	assert.Greater(t, *r.Humidity, craft.TooDamp)
 	assert.Contains(t, r.Advice, "Over 85 % damp")
 	assert.Greater(t, r.DrySlower, 2.0)
 	r, err = a.ChangeRoom(ctx, workshop.RoomChange{Simulating: true})
 	require.NoError(t, err)
-	assert.Less(t, *r.Humidity, weather.TooDamp)
+	assert.Less(t, *r.Humidity, craft.TooDamp)
 	for hour := range 24 * 40 {
 		air, err := device.Read(now.Add(time.Duration(hour) * time.Hour))
 		require.NoError(t, err)

@@ -1,10 +1,11 @@
 <script setup lang="ts">
+import { duration } from '../shared/reading'
 import { computed, ref, watch } from 'vue'
 import { answerOf, api, type Schemas } from '../api/client'
 import AskDialog from '../shared/AskDialog.vue'
 import { useAct } from '../shared/act'
 import { now } from '../shared/clock'
-import { clock, dateOf, dayName, duration, momentIn, stopwatch } from '../shared/time'
+import { clock, dateOf, dayName, momentIn, stopwatch } from '../shared/time'
 import { say } from '../shared/toast'
 import { useTray } from '../shared/tray'
 import EarlierTime from './EarlierTime.vue'

@@ -1,9 +1,10 @@
 <script setup lang="ts">
+import { duration } from '../shared/reading'
 import { computed, ref } from 'vue'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
 import { thisMinute } from '../shared/clock'
-import { dateOf, dayName, duration, moment } from '../shared/time'
+import { dateOf, dayName, moment } from '../shared/time'
 import { useTray } from '../shared/tray'
 import ShortRests from '../shared/ShortRests.vue'
 import LogStepForm from '../batches/LogStepForm.vue'

@@ -1,8 +1,9 @@
 <script setup lang="ts">
+import { duration } from '../shared/reading'
 import type { Schemas } from '../api/client'
 import { thisMinute } from '../shared/clock'
 import RecipeBars from '../shared/RecipeBars.vue'
-import { duration, moment } from '../shared/time'
+import { moment } from '../shared/time'
 import { carriers } from '../shared/words'
 
 defineProps<{ method: Schemas['Ranked']; rank: number; busy: boolean }>()

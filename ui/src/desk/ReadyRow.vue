@@ -1,7 +1,8 @@
 <script setup lang="ts">
+import { duration } from '../shared/reading'
 import type { Schemas } from '../api/client'
 import { thisMinute } from '../shared/clock'
-import { dateOf, dayName, duration, moment } from '../shared/time'
+import { dateOf, dayName, moment } from '../shared/time'
 import { useTray } from '../shared/tray'
 
 defineProps<{ lot: Schemas['ReadyLot']; first: boolean; busy: boolean; keyed: boolean }>()

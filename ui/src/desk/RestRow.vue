@@ -1,8 +1,9 @@
 <script setup lang="ts">
+import { duration } from '../shared/reading'
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 import { thisMinute } from '../shared/clock'
-import { duration, minutesBetween, moment } from '../shared/time'
+import { minutesBetween, moment } from '../shared/time'
 import { useTray } from '../shared/tray'
 
 const props = defineProps<{ lot: Schemas['RestLot']; busy: boolean }>()

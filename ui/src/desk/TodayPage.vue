@@ -1,8 +1,9 @@
 <script setup lang="ts">
+import { duration } from '../shared/reading'
 import { computed } from 'vue'
 import { thisMinute } from '../shared/clock'
 import { personId } from '../shared/settings'
-import { clock, dateOf, dayName, duration, moment } from '../shared/time'
+import { clock, dateOf, dayName, moment } from '../shared/time'
 import { useTray } from '../shared/tray'
 import InHandCard from '../batches/InHandCard.vue'
 import { useToday } from '../planning/queries'

@@ -1,10 +1,10 @@
 <script setup lang="ts">
+import { duration } from '../shared/reading'
 import { computed, ref } from 'vue'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
 import TextField from '../shared/TextField.vue'
 import RecipeBars from '../shared/RecipeBars.vue'
-import { duration } from '../shared/time'
 import { say } from '../shared/toast'
 import { carriers, surfaceWords } from '../shared/words'
 

@@ -1,5 +1,6 @@
+import { duration } from '../shared/reading'
 import type { Schemas } from '../api/client'
-import { duration, moment, type Moment } from '../shared/time'
+import { moment, type Moment } from '../shared/time'
 
 export const pressing = (r: Schemas['Readiness']) => ['tight', 'late', 'unplanned'].includes(r.state)
 

@@ -1,8 +1,9 @@
 <script setup lang="ts">
+import { duration } from '../shared/reading'
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { thisMinute } from '../shared/clock'
-import { addDays, dateOf, duration, longDay, minutesBetween, shortDay } from '../shared/time'
+import { addDays, dateOf, longDay, minutesBetween, shortDay } from '../shared/time'
 import { useTray } from '../shared/tray'
 import DayStrip from './DayStrip.vue'
 import { usePlan, type Day, type Readiness } from './queries'

@@ -1,11 +1,12 @@
 <script setup lang="ts">
+import { duration } from '../shared/reading'
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 import { thisMinute } from '../shared/clock'
 import { amount, currency } from '../shared/money'
 import RecipeBars from '../shared/RecipeBars.vue'
 import MoveList from './MoveList.vue'
-import { duration, moment } from '../shared/time'
+import { moment } from '../shared/time'
 import { spare } from '../orders/readiness'
 
 // Whether the date can be held, and what the order earns.

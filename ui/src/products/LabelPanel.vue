@@ -3,8 +3,9 @@ import { computed, ref } from 'vue'
 import { useAnswer } from '../api/answers'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
+import { noDuration } from '../shared/reading'
 import { say } from '../shared/toast'
-import { labelBody, labelSaid, labelText, noDuration, noLabel } from '../stores/label'
+import { labelBody, labelSaid, labelText, noLabel } from '../stores/label'
 import LabelFields from '../stores/LabelFields.vue'
 
 // What the labels of the recipe's materials say of their rests, asked once a material;

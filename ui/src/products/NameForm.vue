@@ -1,11 +1,12 @@
 <script setup lang="ts">
+import { plainDecimal } from '../shared/reading'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
 import ClashNote from '../shared/ClashNote.vue'
 import { useDraft } from '../shared/draft'
 import SaveTrouble from '../shared/SaveTrouble.vue'
 import TextField from '../shared/TextField.vue'
-import { amount, currency, plainDecimal } from '../shared/money'
+import { amount, currency } from '../shared/money'
 
 const props = defineProps<{ product: Schemas['Detail'] }>()
 const emit = defineEmits<{ saved: [] }>()

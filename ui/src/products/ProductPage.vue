@@ -1,11 +1,11 @@
 <script setup lang="ts">
+import { duration } from '../shared/reading'
 import { computed, ref, watch } from 'vue'
 import { onBeforeRouteLeave, useRoute } from 'vue-router'
 import { useAnswer } from '../api/answers'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
 import { amount } from '../shared/money'
-import { duration } from '../shared/time'
 import { say } from '../shared/toast'
 import { useTray } from '../shared/tray'
 import { useRoom } from '../workshop/useRoom'

@@ -1,7 +1,7 @@
 <script setup lang="ts">
+import { duration } from '../shared/reading'
 import { useAnswer } from '../api/answers'
 import { amount, currency } from '../shared/money'
-import { duration } from '../shared/time'
 import LevelMark from './LevelMark.vue'
 import ProductPicture from './ProductPicture.vue'
 

@@ -1,8 +1,8 @@
 <script setup lang="ts">
+import { duration } from '../shared/reading'
 import { computed, nextTick, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import { moveAmong } from '../shared/keys'
-import { duration } from '../shared/time'
 import LevelMark from './LevelMark.vue'
 
 // The recipe to scale: bars of hands and ribbons of rest, the floor marked, what

@@ -1,9 +1,9 @@
 <script setup lang="ts">
+import { exact, minutesIn } from '../shared/reading'
 import { ref, watch } from 'vue'
 import type { Schemas } from '../api/client'
 import FieldRow from '../shared/FieldRow.vue'
 import TextField from '../shared/TextField.vue'
-import { exact, minutesIn } from '../shared/time'
 import { restKinds } from '../shared/words'
 
 // A rest, typed as people say it. What cannot be read stays where it is and says so.

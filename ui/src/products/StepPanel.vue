@@ -1,7 +1,8 @@
 <script setup lang="ts">
+import { plainDecimal } from '../shared/reading'
 import { computed } from 'vue'
 import FieldRow from '../shared/FieldRow.vue'
-import { currency, plainDecimal } from '../shared/money'
+import { currency } from '../shared/money'
 import TextField from '../shared/TextField.vue'
 import TickBox from '../shared/TickBox.vue'
 import { places, sheens, withOf, withs } from '../shared/words'

@@ -130,11 +130,15 @@ export function useRecipe(product: () => Schemas['Detail'] | undefined) {
   const undo = () => step(past.value, future.value)
   const redo = () => step(future.value, past.value)
 
-  const { data: tried, error } = useAsked('/api/products/{id}/recipe/try', () => (dirty.value ? (JSON.parse(now.value) as Form) : null), {
-    params: () => ({ path: { id: product()?.id ?? 0 } }),
-    enabled: dirty,
-    keep: true,
-  })
+  const { data: tried, error } = useAsked(
+    '/api/products/{id}/recipe/try',
+    () => (dirty.value ? (JSON.parse(now.value) as Form) : null),
+    {
+      params: () => ({ path: { id: product()?.id ?? 0 } }),
+      enabled: dirty,
+      keep: true,
+    },
+  )
   const draft = computed(() => (dirty.value && tried.value ? tried.value : product()?.draft))
   // fields are what the server finds wrong with the recipe as it is now, by path.
   const fields = computed<Record<string, string>>(() =>

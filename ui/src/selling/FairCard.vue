@@ -1,9 +1,10 @@
 <script setup lang="ts">
+import { plainDecimal } from '../shared/reading'
 import { computed, ref } from 'vue'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
 import FieldRow from '../shared/FieldRow.vue'
-import { currency, plainDecimal } from '../shared/money'
+import { currency } from '../shared/money'
 import TextField from '../shared/TextField.vue'
 
 // When a stall at a fair pays: its cost against what each piece leaves towards it.

@@ -1,8 +1,9 @@
 <script setup lang="ts">
+import { plainDecimal } from '../shared/reading'
 import { ref } from 'vue'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
-import { amount, plainDecimal } from '../shared/money'
+import { amount } from '../shared/money'
 import { say } from '../shared/toast'
 
 // What a piece brings at each way of selling. The price is changed in its place.

@@ -1,6 +1,6 @@
 <script setup lang="ts">
+import { duration } from './reading'
 import { computed } from 'vue'
-import { duration } from './time'
 
 // A recipe as bars of hands and ribbons of rest. Hours of rest and minutes of
 // hands share one scale only if both are drawn by their roots.

@@ -1,6 +1,6 @@
 <script setup lang="ts">
+import { duration } from './reading'
 import type { Schemas } from '../api/client'
-import { duration } from './time'
 
 // Says which rests are cut under their usual length to be in time, and lets them be kept.
 defineProps<{ rests: Schemas['ShortRest'][]; keeps: boolean; busy: boolean }>()

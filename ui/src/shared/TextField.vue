@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { ref } from 'vue'
+import { numberIn } from './reading'
 import FieldRow from './FieldRow.vue'
 
 // A labelled line of text with its fault beside it. A numeric one gives numbers,
@@ -9,24 +10,29 @@ defineOptions({ inheritAttrs: false })
 const props = defineProps<{ label: string; fault?: string; hint?: string; numeric?: boolean; lazy?: boolean }>()
 const model = defineModel<string | number | undefined>()
 
-const unread = ref<string | null>(null)
+// unread is what was typed and is no number, with why.
+const unread = ref<{ text: string; fault: string } | null>(null)
 
 function take(event: Event) {
   const text = (event.target as HTMLInputElement).value
-  const number = Number(text.replace(',', '.'))
-  unread.value = props.numeric && Number.isNaN(number) ? text : null
-  if (unread.value === null) model.value = props.numeric ? number : text
+  if (!props.numeric) {
+    model.value = text
+    return
+  }
+  const read = text.trim() === '' ? { value: 0, fault: '' } : numberIn(text)
+  unread.value = read.value === null ? { text, fault: read.fault } : null
+  if (read.value !== null) model.value = read.value
 }
 </script>
 
 <template>
-  <FieldRow v-slot="f" :label="label" :fault="unread === null ? fault : 'write a number, such as 2.5'" :hint="hint">
+  <FieldRow v-slot="f" :label="label" :fault="unread?.fault ?? fault" :hint="hint">
     <input
       :id="f.id"
       class="pick"
       :inputmode="numeric ? 'decimal' : undefined"
       v-bind="$attrs"
-      :value="unread ?? model"
+      :value="unread?.text ?? model"
       :aria-describedby="f.described"
       :aria-invalid="f.invalid"
       @input="lazy || take($event)"

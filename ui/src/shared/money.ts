@@ -8,9 +8,6 @@ export function amount(decimal: string): string {
   return `${whole}.${(part + '00').slice(0, 2)}`
 }
 
-// plainDecimal is a number as people type it, with the point that the server reads: 10,50 becomes 10.50.
-export const plainDecimal = (text: string) => text.trim().replace(/^(\d*),(\d*)$/, '$1.$2')
-
 // rounded writes an exact decimal string with so many decimals, half up, without going through a binary number.
 export function rounded(decimal: string, places: number): string {
   const sign = decimal.startsWith('-') ? '-' : ''

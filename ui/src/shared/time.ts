@@ -74,40 +74,6 @@ export function moment(t: Moment, now: Moment): string {
   return `${day} ${clock(t)}`
 }
 
-// duration writes minutes: 45 min, 6 h 20, 1 d 22 h.
-export function duration(minutes: number): string {
-  const whole = Math.max(0, Math.round(minutes))
-  if (whole < 60) return `${whole} min`
-  if (whole < 24 * 60) {
-    const m = whole % 60
-    return m === 0 ? `${Math.floor(whole / 60)} h` : `${Math.floor(whole / 60)} h ${m}`
-  }
-  const hours = Math.round(whole / 60)
-  return hours % 24 === 0 ? `${hours / 24} d` : `${Math.floor(hours / 24)} d ${hours % 24} h`
-}
-
-// minutesIn reads a duration as people type it: 45, 45 min, 8 h, 2 h 30, 1 d 4 h. It is null when it cannot be read.
-// A bare number typed over another duration is in the unit that stood there, the smallest of several:
-// 24 over 18 h, or over 1 d 4 h, is 24 h.
-export function minutesIn(text: string, over = ''): number | null {
-  const unit = /^\d+(?:[.,]\d+)?$/.test(text.trim()) ? /\d (d|h|min)$/.exec(over.trim())?.[1] : undefined
-  if (unit) text = `${text.trim()} ${unit}`
-  const all = /^(?:(\d+(?:[.,]\d+)?) *d)? *(?:(\d+(?:[.,]\d+)?) *h)? *(?:(\d+) *(?:min|m)?)?$/.exec(
-    text.trim().toLowerCase(),
-  )
-  if (!all || text.trim() === '') return null
-  const part = (s: string | undefined) => (s === undefined ? 0 : Number(s.replace(',', '.')))
-  return Math.round(part(all[1]) * 24 * 60 + part(all[2]) * 60 + part(all[3]))
-}
-
-// exact writes minutes so that minutesIn reads the same: 45 min, 2 h 30 min, 3 d 4 h.
-export function exact(minutes: number): string {
-  const d = Math.floor(minutes / 1440)
-  const h = Math.floor((minutes % 1440) / 60)
-  const parts = [d && `${d} d`, h && `${h} h`, minutes % 60 && `${minutes % 60} min`].filter(Boolean)
-  return parts.join(' ') || '0 min'
-}
-
 export const minutesBetween = (from: Moment, to: Moment) => (ms(to) - ms(from)) / 60000
 
 // stopwatch writes 0:26:40.

@@ -1,9 +1,9 @@
 <script setup lang="ts">
+import { plainDecimal } from '../shared/reading'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
 import ClashNote from '../shared/ClashNote.vue'
 import { useDraft } from '../shared/draft'
-import { plainDecimal } from '../shared/money'
 import SaveTrouble from '../shared/SaveTrouble.vue'
 import { say } from '../shared/toast'
 import MaterialFields from './MaterialFields.vue'
@@ -17,7 +17,7 @@ const path = { params: { path: { id: props.card.id } } }
 
 async function save() {
   const { body, unread: field } = materialBody(form.value!)
-  if (field) return refuse(field, unreadable(field))
+  if (field) return refuse(field, unreadable(field, form.value!))
   const unitCost = props.card.counted ? '' : plainDecimal(form.value!.unitCost)
   const saved = await act(() =>
     answerOf(api.PUT('/api/materials/{id}', { ...path, body: { ...body, unitCost, version: version.value } })),

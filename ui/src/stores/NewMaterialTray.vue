@@ -1,8 +1,8 @@
 <script setup lang="ts">
+import { plainDecimal } from '../shared/reading'
 import { ref } from 'vue'
 import { answerOf, api } from '../api/client'
 import { useAct } from '../shared/act'
-import { plainDecimal } from '../shared/money'
 import { say } from '../shared/toast'
 import { useTray } from '../shared/tray'
 import MaterialFields from './MaterialFields.vue'
@@ -15,7 +15,7 @@ const form = ref(newMaterial())
 
 async function save() {
   const { body, unread: field } = materialBody(form.value)
-  if (field) return refuse(field, unreadable(field))
+  if (field) return refuse(field, unreadable(field, form.value))
   const unitCost = plainDecimal(form.value.unitCost) || '0'
   const added = await act(() => answerOf(api.POST('/api/materials', { body: { ...body, unitCost } })))
   if (!added) return

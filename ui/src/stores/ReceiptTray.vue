@@ -1,11 +1,12 @@
 <script setup lang="ts">
+import { plainDecimal } from '../shared/reading'
 import { computed, ref } from 'vue'
 import { useAnswer } from '../api/answers'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
 import { now } from '../shared/clock'
 import FieldRow from '../shared/FieldRow.vue'
-import { currency, plainDecimal } from '../shared/money'
+import { currency } from '../shared/money'
 import TextField from '../shared/TextField.vue'
 import { dateOf } from '../shared/time'
 import { say } from '../shared/toast'

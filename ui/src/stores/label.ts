@@ -1,5 +1,5 @@
+import { duration, exact, minutesIn } from '../shared/reading'
 import type { Schemas } from '../api/client'
-import { duration, exact, minutesIn } from '../shared/time'
 
 // What a label says of a material's rests, typed as people say it.
 export const labelFields = [
@@ -18,7 +18,6 @@ export const labelNames: Record<LabelField, string> = {
   labelRecoatToMinutes: 'Next coat before',
   labelCureMinutes: 'Cured through after',
 }
-export const noDuration = 'write it as 45 min, 8 h or 3 d'
 
 export const noLabel = (): LabelText => ({
   labelFloorMinutes: '',

@@ -1,5 +1,6 @@
+import { noDuration, numberIn } from '../shared/reading'
 import type { Schemas } from '../api/client'
-import { labelBody, labelNames, labelText, laid, noDuration, noLabel, type LabelText } from './label'
+import { labelBody, labelNames, labelText, laid, noLabel, type LabelText } from './label'
 import type { Kind, Unit } from './words'
 
 // A material as it is typed: numbers that may be left out are texts.
@@ -23,8 +24,8 @@ export interface MaterialText extends Record<string, unknown>, LabelText {
 }
 
 // unreadable is said of a field that cannot be read.
-export const unreadable = (field: string) =>
-  field.startsWith('label') ? noDuration : 'write a number, such as 2.5, or leave it empty'
+export const unreadable = (field: string, t: MaterialText) =>
+  field.startsWith('label') ? noDuration : numberIn(String(t[field as keyof MaterialText])).fault
 
 const numbers = [
   'filmMm',
@@ -80,10 +81,9 @@ export function materialBody(t: MaterialText): { body: Omit<Schemas['NewMaterial
   let unread = ''
   for (const n of numbers) {
     if (n === 'filmMm' && t.unit !== 'ml') continue
-    const text = t[n].trim().replace(',', '.')
-    if (text === '') continue
-    const value = Number(text)
-    if (Number.isNaN(value)) unread ||= n
+    if (t[n].trim() === '') continue
+    const { value } = numberIn(t[n])
+    if (value === null) unread ||= n
     else read[n] = value
   }
   const label = laid(t.kind) ? labelBody(t) : { body: {}, unread: '' }

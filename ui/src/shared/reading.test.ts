@@ -1,0 +1,56 @@
+import { expect, test } from 'vitest'
+import table from '../../../core/measure/testdata/readings.json'
+import { duration, exact, minutesIn, numberIn, plainDecimal } from './reading'
+
+// The table that the server's reader is held to as well.
+interface Numeral {
+  text: string
+  counted?: boolean
+  value?: string
+  ambiguous?: boolean
+}
+
+test.each(table.numbers as Numeral[])('$text is read as the table says', ({ text, counted, value, ambiguous }) => {
+  const read = numberIn(text, counted)
+  if (value !== undefined) expect(read).toEqual({ value: Number(value), fault: '' })
+  else expect(read.value).toBeNull()
+  expect(read.fault.includes('could be')).toBe(Boolean(ambiguous))
+})
+
+test.each(table.durations as { text: string; over?: string; minutes?: number }[])(
+  '$text over $over is read as the table says',
+  ({ text, over, minutes }) => expect(minutesIn(text, over)).toBe(minutes ?? null),
+)
+
+test.each(table.written)('$minutes minutes are written as the table says, and read back', ({ minutes, text }) => {
+  expect(exact(minutes)).toBe(text)
+  expect(minutesIn(text)).toBe(minutes)
+})
+
+test('what could be two numbers is asked about by both', () => {
+  expect(numberIn('2,300').fault).toBe('2,300 could be 2300 or 2.300; write the one that is meant')
+})
+
+test('a number as people type it gets the point that the server reads', () => {
+  expect([' 10,50 ', '10.5', '1,000.50', '1,250', '½', 'dear'].map(plainDecimal)).toEqual([
+    '10.50',
+    '10.5',
+    '1000.5',
+    '1,250',
+    '0.5',
+    'dear',
+  ])
+})
+
+test('durations that are looked at are rounded: to minutes, and to hours from two days on', () => {
+  expect([0, 45.4, 60, 380, 1440, 2760, 4350, -3].map(duration)).toEqual([
+    '0 min',
+    '45 min',
+    '1 h',
+    '6 h 20 min',
+    '24 h',
+    '46 h',
+    '3 d 1 h',
+    '0 min',
+  ])
+})

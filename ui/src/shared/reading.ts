@@ -1,0 +1,110 @@
+// Numbers and durations as people type them. The server reads the same texts by
+// the same rules (core/measure); both are held to core/measure/testdata/readings.json.
+
+export const noNumber = 'write a number, such as 2.5'
+
+// Read is what a text says, or why it says nothing.
+export type Read = { value: number; fault: '' } | { value: null; fault: string }
+
+const fault = (text: string): Read => ({ value: null, fault: text })
+const vulgar: Record<string, string> = {
+  '½': '1/2',
+  '¼': '1/4',
+  '¾': '3/4',
+  '⅓': '1/3',
+  '⅔': '2/3',
+  '⅛': '1/8',
+  '⅜': '3/8',
+  '⅝': '5/8',
+  '⅞': '7/8',
+  '⅕': '1/5',
+}
+
+// numberIn reads 2.5, 2,5, 1 1/4, ½, 2 300, 1,234.5. A comma before three digits
+// could part thousands or decimals, and is asked about, unless things are counted.
+export function numberIn(text: string, counted = false): Read {
+  const s = text
+    .trim()
+    .replace(/[½¼¾⅓⅔⅛⅜⅝⅞⅕]/g, (glyph) => ` ${vulgar[glyph]}`)
+    .trim()
+  if (s.length > 40) return fault(noNumber)
+  const mixed = /^(?:(.*\S)\s+)?(\d+)\/(\d+)$/.exec(s)
+  if (!mixed) return s.includes('/') ? fault(noNumber) : plain(s, counted)
+  const [, whole, top, bottom] = mixed
+  if (Number(bottom) === 0) return fault(noNumber)
+  const fraction = Number(top) / Number(bottom)
+  if (whole === undefined) return { value: fraction, fault: '' }
+  const read = plain(whole, counted)
+  return read.value === null ? read : { value: read.value + fraction, fault: '' }
+}
+
+function plain(text: string, counted: boolean): Read {
+  const s = /^\d{1,3}(?:[ '’\u00a0\u202f]\d{3})+(?:[.,]\d+)?$/.test(text)
+    ? text.replace(/[ '’\u00a0\u202f]/g, '')
+    : text
+  if (/^\d+$/.test(s)) return { value: Number(s), fault: '' }
+  const single = /^(\d*)([.,])(\d*)$/.exec(s)
+  if (single && single[1]! + single[3]! !== '') return withOneSign(s, single[1]!, single[2]!, single[3]!, counted)
+  if (!/^(?:\d{1,3}(?:,\d{3})+(?:\.\d+)?|\d{1,3}(?:\.\d{3})+(?:,\d+)?)$/.test(s)) return fault(noNumber)
+  const last = Math.max(s.lastIndexOf(','), s.lastIndexOf('.'))
+  const digits = (part: string) => part.replace(/[.,]/g, '')
+  const many = s.split(s[last]!).length > 2
+  return { value: Number(many ? digits(s) : `${digits(s.slice(0, last))}.${s.slice(last + 1)}`), fault: '' }
+}
+
+function withOneSign(text: string, before: string, sign: string, after: string, counted: boolean): Read {
+  const fraction = Number(`0${before}.${after}0`)
+  const thousands = /^[1-9]\d{0,2}$/.test(before) && after.length === 3
+  if (!thousands) return { value: fraction, fault: '' }
+  const grouped = Number(before + after)
+  if (counted) return { value: grouped, fault: '' }
+  if (sign === ',') return fault(`${text} could be ${grouped} or ${before}.${after}; write the one that is meant`)
+  return { value: fraction, fault: '' }
+}
+
+// plainDecimal is a number as people type it, with the point that the server
+// reads: 10,50 becomes 10.50. What is none, or could be two, stays as it was
+// typed, and the server says so beside the field.
+export function plainDecimal(text: string): string {
+  const typed = text.trim()
+  if (/^\d+\.?\d*$/.test(typed)) return typed
+  const read = numberIn(typed)
+  if (read.value === null) return typed
+  return /^\d*,\d*$/.test(typed) ? typed.replace(',', '.') : String(read.value)
+}
+
+export const noDuration = 'write it as 45 min, 8 h or 3 d'
+
+// minutesIn reads a duration: 45, 45 min, 8 h, 2 h 30, 1 d 4 h. It is null when it cannot be read.
+// A bare number typed over another duration is in the unit that stood there, the smallest of several:
+// 24 over 18 h, or over 1 d 4 h, is 24 h.
+export function minutesIn(text: string, over = ''): number | null {
+  const typed = text.trim().toLowerCase()
+  const unit = /^\d+(?:[.,]\d+)?$/.test(typed) ? /\d (d|h|min)$/.exec(over.trim())?.[1] : undefined
+  const all = /^(?:(\d+(?:[.,]\d+)?) *d)? *(?:(\d+(?:[.,]\d+)?) *h)? *(?:(\d+) *(?:min|m)?)?$/.exec(
+    unit ? `${typed} ${unit}` : typed,
+  )
+  if (!all || typed === '') return null
+  let minutes = 0
+  for (const [i, each] of [24 * 60, 60, 1].entries()) {
+    if (all[i + 1] === undefined) continue
+    const n = numberIn(all[i + 1]!)
+    if (n.value === null) return null
+    minutes += n.value * each
+  }
+  return Math.round(minutes)
+}
+
+// exact writes minutes as they are written everywhere: 45 min, 1 h 30 min, 47 h, 2 d 4 h. minutesIn reads it back.
+export function exact(minutes: number): string {
+  const days = minutes >= 48 * 60 ? Math.floor(minutes / 1440) : 0
+  const hours = Math.floor(minutes / 60) - days * 24
+  const parts = [days && `${days} d`, hours && `${hours} h`, minutes % 60 && `${minutes % 60} min`].filter(Boolean)
+  return parts.join(' ') || '0 min'
+}
+
+// duration is exact for what is looked at: whole minutes, and from two days on whole hours.
+export function duration(minutes: number): string {
+  const whole = Math.max(0, Math.round(minutes))
+  return exact(whole < 48 * 60 ? whole : Math.round(whole / 60) * 60)
+}
