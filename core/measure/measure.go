@@ -116,6 +116,9 @@ func parse(text, bare string, units map[string]float64) (float64, error) {
 		return 0, errors.New("that is too long to be one measurement")
 	}
 	parts := measured.FindStringSubmatch(s)
+	if parts == nil && !strings.ContainsAny(s, "0123456789") {
+		return 0, fmt.Errorf("%q is not a unit known here", strings.TrimSpace(text))
+	}
 	if parts == nil {
 		return 0, fmt.Errorf("%q is not a number", strings.TrimSpace(text))
 	}

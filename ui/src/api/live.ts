@@ -7,18 +7,21 @@ const pause = 1500
 
 // seen is the revision that the pages are at; 0 before the first is known.
 let seen = 0
+// reading is what is being read again for it.
+let reading: Promise<void> = Promise.resolve()
 
 interface Told {
   revision: number
   touched: string[]
 }
 
-// at moves the pages on to a revision: what was touched since is read again.
-async function at({ revision, touched }: Told) {
-  const first = seen === 0
-  if (revision === seen) return
-  seen = revision
-  if (!first) await readAgain(touched)
+// at moves the pages on to a revision, and waits until what was touched since is read again.
+function at({ revision, touched }: Told): Promise<void> {
+  if (revision !== seen) {
+    if (seen !== 0) reading = readAgain(touched)
+    seen = revision
+  }
+  return reading
 }
 
 // follow reads again what the pages show when something it is made from was
@@ -36,6 +39,7 @@ export async function follow(): Promise<never> {
 
 // catchUp reads again what was touched by now, and waits for it.
 export async function catchUp() {
+  if (seen === 0) return readAgain() // nobody has said yet where things stood
   try {
     await at(await answerOf(api.GET('/api/revision', { params: { query: { since: seen } } })))
   } catch {

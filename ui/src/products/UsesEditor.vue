@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import { useAnswer } from '../api/answers'
+import { numberIn } from '../shared/reading'
 import type { Schemas } from '../api/client'
 import TickBox from '../shared/TickBox.vue'
 
@@ -13,22 +14,19 @@ const { data: materials } = useAnswer('/api/material-names')
 const unit = (key: string) => materials.value?.find((m) => m.materialKey === key)?.unit ?? ''
 const filmOf = (key: string) => materials.value?.find((m) => m.materialKey === key)?.filmMm ?? 0.1
 const faultOf = (i: number) =>
-  unread.value[`${i}.quantity`] || unread.value[`${i}.filmMm`]
-    ? 'write a number, such as 2.5'
-    : ['material', 'quantity', 'per', 'faces', 'filmMm', 'onSheet']
-        .map((f) => props.fault(`uses[${i}].${f}`))
-        .find(Boolean)
+  (['quantity', 'filmMm', 'onSheet'] as const).map((f) => unread.value[`${i}.${f}`]?.fault).find(Boolean) ??
+  ['material', 'quantity', 'per', 'faces', 'filmMm', 'onSheet'].map((f) => props.fault(`uses[${i}].${f}`)).find(Boolean)
 
 const textOf = (event: Event) => (event.target as HTMLInputElement).value
 // What is not a number stays where it was typed, and is said.
-const unread = ref<Record<string, string>>({})
+const unread = ref<Record<string, { text: string; fault: string }>>({})
 function number(i: number, field: 'quantity' | 'filmMm' | 'onSheet', event: Event) {
   const text = textOf(event)
-  const value = Number(text.replace(',', '.'))
+  const read = text.trim() === '' ? { value: 0, fault: '' } : numberIn(text, field === 'onSheet')
   const rest = { ...unread.value }
   delete rest[`${i}.${field}`]
-  unread.value = Number.isNaN(value) ? { ...rest, [`${i}.${field}`]: text } : rest
-  if (!Number.isNaN(value)) set(i, (u) => (u[field] = value))
+  unread.value = read.value === null ? { ...rest, [`${i}.${field}`]: { text, fault: read.fault } } : rest
+  if (read.value !== null) set(i, (u) => (u[field] = read.value!))
 }
 const set = (i: number, edit: (u: Use) => void) =>
   emit('change', (uses) => {
@@ -73,7 +71,7 @@ const add = () =>
     <input
       class="pick"
       inputmode="decimal"
-      :value="unread[`${i}.quantity`] ?? u.quantity"
+      :value="unread[`${i}.quantity`]?.text ?? u.quantity"
       :aria-label="`How much of material ${i + 1}`"
       @change="number(i, 'quantity', $event)"
     />
@@ -99,7 +97,7 @@ const add = () =>
         class="pick"
         inputmode="numeric"
         placeholder="by size"
-        :value="unread[`${i}.onSheet`] ?? (u.onSheet || '')"
+        :value="unread[`${i}.onSheet`]?.text ?? (u.onSheet || '')"
         @change="number(i, 'onSheet', $event)"
       />
     </label>
@@ -117,7 +115,7 @@ const add = () =>
         <input
           class="pick"
           inputmode="decimal"
-          :value="unread[`${i}.filmMm`] ?? u.filmMm"
+          :value="unread[`${i}.filmMm`]?.text ?? u.filmMm"
           @change="number(i, 'filmMm', $event)"
         />
         mm</label

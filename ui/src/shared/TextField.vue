@@ -19,9 +19,11 @@ function take(event: Event) {
     model.value = text
     return
   }
-  const read = text.trim() === '' ? { value: 0, fault: '' } : numberIn(text)
+  // What is under nothing is a number too; the server says where it may not be.
+  const under = /^\s*-/.test(text)
+  const read = text.trim() === '' ? { value: 0, fault: '' } : numberIn(text.replace(/^\s*-/, ''))
   unread.value = read.value === null ? { text, fault: read.fault } : null
-  if (read.value !== null) model.value = read.value
+  if (read.value !== null) model.value = under ? -read.value : read.value
 }
 </script>
 
