@@ -2,6 +2,7 @@ package craft_test
 
 import (
 	"bytes"
+	"cmp"
 	"encoding/json"
 	"io/fs"
 	"os"
@@ -238,7 +239,10 @@ func TestEveryAnswerOfEverySchoolMakesAWholeRecipe(t *testing.T) {
 				}
 				require.NoError(t, err, "%s: %s", s.Key, c.Key)
 				assert.Equal(t, c.Key, r.Choices[s.Key])
-				if c.Method == "" && slices.Contains(dos(plain), c.Do) && !(c.With == craft.VarnishWater || c.UsualMinutes > 0) {
+				changes := slices.ContainsFunc(c.Edits, func(e craft.Edit) bool {
+					return slices.Contains(dos(plain), cmp.Or(e.Do, e.Between)) && e.With != craft.VarnishWater && e.UsualMinutes == 0
+				})
+				if changes {
 					assert.NotEqual(t, plain.Steps, r.Steps, "%s on %s: %s changes the recipe", s.Key, m.Key, c.Key)
 				}
 			}

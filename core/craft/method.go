@@ -8,7 +8,6 @@ import (
 	"slices"
 
 	"tidykiln/core/fault"
-	"tidykiln/core/measure"
 	"tidykiln/core/shape"
 )
 
@@ -165,7 +164,11 @@ func (m Method) Propose(ask Ask) (Recipe, error) {
 		if err != nil {
 			return Recipe{}, err
 		}
-		choice.apply(&r, ask)
+		for _, e := range choice.Edits {
+			if r, _, err = r.Edited(e, ask); err != nil {
+				return Recipe{}, err
+			}
+		}
 	}
 	r.finishFor(ask)
 	return r, r.Validate()
@@ -263,28 +266,12 @@ type SchoolChoice struct {
 	Key    string `json:"key"`
 	Name   string `json:"name"`
 	Trades string `json:"trades"`
-	// Do names the steps that the choice changes.
-	Do Do `json:"do"`
-	// Check is added to their checklists.
-	Check string `json:"check,omitempty"`
-	// ToFloor rests only as long as the floor; UsualMinutes at least so long.
-	ToFloor      bool `json:"toFloor,omitempty"`
-	UsualMinutes int  `json:"usualMinutes,omitempty"`
-	// With is what the steps are done with instead, Material what their coats
-	// then take (left out: the medium of the lay).
-	With     With   `json:"with,omitempty"`
-	Material string `json:"material,omitempty"`
-	// Drop takes the steps out of the recipe; Instead names the blocks that come in their place.
-	Drop    bool     `json:"drop,omitempty"`
-	Instead []string `json:"instead,omitempty"`
+	// Edits are what the choice changes in the method's recipe.
+	Edits []Edit `json:"edits,omitempty"`
 	// Method is the built-in method that this choice is.
 	Method string `json:"method,omitempty"`
 	// Families are the built-in methods that the choice is offered for; none are all that raise the question.
 	Families []string `json:"families,omitempty"`
-	// MarginMm is left round the picture, and takes its medium too.
-	MarginMm float64 `json:"marginMm,omitempty"`
-	// Between names a block that comes between any two steps that the choice changes.
-	Between string `json:"between,omitempty"`
 }
 
 // SchoolsOf lists the questions that a method raises.
@@ -323,40 +310,6 @@ func (m Method) choice(school, key string) (SchoolChoice, error) {
 	return SchoolChoice{}, fault.At(fmt.Sprintf("choices.%s", school), "%s does not raise this question", m.Name)
 }
 
-func (c SchoolChoice) apply(r *Recipe, ask Ask) {
-	if c.Drop {
-		at := slices.IndexFunc(r.Steps, func(s Step) bool { return s.Do == c.Do })
-		r.Steps = slices.DeleteFunc(r.Steps, func(s Step) bool { return s.Do == c.Do })
-		for i, key := range c.Instead {
-			block, _ := BlockByKey(key)
-			if at >= 0 {
-				r.Steps = slices.Insert(r.Steps, at+i, block.For(ask))
-			}
-		}
-		return
-	}
-	medium := r.layMedium()
-	for i := range r.Steps {
-		if r.Steps[i].Do == c.Do {
-			c.applyTo(&r.Steps[i], ask, medium)
-		}
-		for k, u := range r.Steps[i].Uses {
-			if c.MarginMm > 0 && u.Per == PerCoat && slices.Contains(u.Faces, shape.Picture) {
-				r.Steps[i].Uses[k].Margin = measure.Length(c.MarginMm)
-			}
-		}
-	}
-	if block, known := BlockByKey(c.Between); known {
-		for i := len(r.Steps) - 1; i > 0; i-- {
-			if r.Steps[i].Do == c.Do && r.Steps[i-1].Do == c.Do {
-				step := block.For(ask)
-				step.ID = r.FreeID(step.ID)
-				r.Steps = slices.Insert(r.Steps, i, step)
-			}
-		}
-	}
-}
-
 // layMedium is the key of the material that the lay's coat takes.
 func (r Recipe) layMedium() string {
 	for _, s := range r.Steps {
@@ -367,25 +320,4 @@ func (r Recipe) layMedium() string {
 		}
 	}
 	return ""
-}
-
-func (c SchoolChoice) applyTo(s *Step, ask Ask, medium string) {
-	if c.Check != "" {
-		s.Checklist = append(slices.Clone(s.Checklist), c.Check)
-	}
-	if c.With != "" {
-		s.sealWith(c.With, cmp.Or(c.Material, medium), ask)
-	}
-	if s.Rest == nil {
-		return
-	}
-	rest := *s.Rest
-	if c.ToFloor {
-		rest.Usual = rest.Floor
-	}
-	rest.Usual = max(rest.Usual, c.UsualMinutes)
-	if rest.Ceiling != nil {
-		rest.Usual = min(rest.Usual, *rest.Ceiling)
-	}
-	s.Rest = &rest
 }
