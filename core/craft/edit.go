@@ -54,7 +54,8 @@ type Edit struct {
 
 // Edited is the recipe with an edit made, and what has changed in words; no
 // words where the recipe has no step that would change, or has it already. The
-// recipe is not validated. Refuses a step or a block that is not known.
+// recipe is not validated. Refuses a step or a block that is not known, and to
+// leave no step.
 func (r Recipe) Edited(e Edit, ask Ask) (Recipe, []string, error) {
 	r.Steps = slices.Clone(r.Steps)
 	if e.Step != "" && r.index(e.Step) < 0 {
@@ -68,6 +69,8 @@ func (r Recipe) Edited(e Edit, ask Ask) (Recipe, []string, error) {
 	switch {
 	case e.Add != "":
 		return r, r.bringIn(e, ask), nil
+	case e.Drop && len(e.Instead) == 0 && len(e.steps(r)) == len(r.Steps):
+		return r, nil, fault.At("step", "a recipe keeps one step: add another first")
 	case e.Drop:
 		return r, r.drop(e, ask), nil
 	case e.Move != 0:

@@ -39,6 +39,12 @@ type RecipeChange struct {
 	Version int `json:"version" minimum:"1"`
 }
 
+// RecipeEdit is a change to a recipe that is being worked on.
+type RecipeEdit struct {
+	RecipeForm
+	Edit craft.Edit `json:"edit"`
+}
+
 // Reproposal asks for the method's own recipe again, with other choices.
 type Reproposal struct {
 	Look    craft.Look        `json:"look" enum:"crisp,weathered"`
@@ -149,6 +155,24 @@ func (a *Area) saveRecipe(tx *gorm.DB, id uint64, version int, to func(Product, 
 // TryRecipe works out what a recipe would come to.
 func (a *Area) TryRecipe(ctx context.Context, id uint64, f RecipeForm) (d Draft, err error) {
 	return a.draft(ctx, id, func(p Product, _ Basis) (craft.Recipe, error) { return f.recipe(p.Method), nil })
+}
+
+// EditRecipe makes an edit in a recipe that is being worked on, without saving
+// it; what is then wrong with it TryRecipe tells.
+func (a *Area) EditRecipe(ctx context.Context, id uint64, in RecipeEdit) (edited RecipeForm, err error) {
+	err = a.db.Read(ctx, func(tx *gorm.DB) error {
+		p, basis, err := a.load(tx, id)
+		if err != nil {
+			return err
+		}
+		r, _, err := in.recipe(p.Method).Edited(in.Edit, basis.askOf(p))
+		if err != nil {
+			return problem.Faulty("edit", err)
+		}
+		edited = RecipeForm{Look: r.Look, Sheen: r.Sheen, Choices: r.Choices, Steps: r.Steps}
+		return nil
+	})
+	return edited, err
 }
 
 // Repropose works out the method's own recipe with other choices.

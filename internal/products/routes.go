@@ -44,6 +44,7 @@ func (a *Area) mountRecipes(api huma.API) {
 			return a.RestoreRecipe(ctx, in.ID.ID, in.Number, in.Body.Version)
 		})
 	wire.Ask(api, "try-recipe", "/api/products/{id}/recipe/try", "What a recipe would come to, without saving it", wire.Makers, costed|database.Room, wire.Edit(a.TryRecipe))
+	wire.Ask(api, "edit-recipe", "/api/products/{id}/recipe/edit", "A recipe with an edit made, without saving it", wire.Makers, database.Products|database.Stores, wire.Edit(a.EditRecipe))
 	wire.Ask(api, "repropose-recipe", "/api/products/{id}/recipe/propose", "The method's own recipe with other choices, without saving it", wire.Makers, costed|database.Room, wire.Edit(a.Repropose))
 	wire.Get(api, "list-blocks", "/api/products/{id}/blocks", "Building blocks with their minutes for a product's blank", wire.Makers, database.Products|database.Stores, wire.Of(a.BlocksFor))
 	wire.Create(api, "method-from-recipe", "/api/products/{id}/method", "Make a method of one's own from a product's recipe", wire.Owner, wire.Edit(a.MethodFromRecipe))

@@ -248,11 +248,14 @@ func (s studio) sound(o operation) any {
 	switch o.ID {
 	case "save-workshop":
 		return s.read("/api/workshop")
-	case "change-recipe", "try-recipe":
+	case "change-recipe", "try-recipe", "edit-recipe":
 		recipe := s.read("/api/products/1", "draft").(map[string]any)
 		body := map[string]any{"look": recipe["look"], "sheen": recipe["sheen"], "choices": recipe["choices"], "steps": recipe["steps"]}
 		if o.ID == "change-recipe" {
 			body["version"] = s.read("/api/products/1", "version")
+		}
+		if o.ID == "edit-recipe" {
+			body["edit"] = map[string]any{"step": "pack", "move": -1}
 		}
 		return body
 	case "import-method":

@@ -1158,6 +1158,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/products/{id}/recipe/edit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A recipe with an edit made, without saving it */
+        post: operations["edit-recipe"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/products/{id}/recipe/propose": {
         parameters: {
             query?: never;
@@ -2047,6 +2064,31 @@ export interface components {
             /** Format: int64 */
             pieces: number;
             readiness: components["schemas"]["Readiness"];
+        };
+        Edit: {
+            add?: string;
+            after?: string;
+            before?: string;
+            between?: string;
+            check?: string;
+            do?: string;
+            drop?: boolean;
+            instead?: string[] | null;
+            last?: boolean;
+            /** Format: double */
+            lengthen?: number;
+            /** Format: double */
+            marginMm?: number;
+            material?: string;
+            /** Format: int64 */
+            move?: number;
+            on?: string[] | null;
+            step?: string;
+            toFloor?: boolean;
+            unless?: string;
+            /** Format: int64 */
+            usualMinutes?: number;
+            with?: string;
         };
         Entered: {
             /** Format: int64 */
@@ -3710,6 +3752,17 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        RecipeEdit: {
+            choices?: {
+                [key: string]: string;
+            };
+            edit: components["schemas"]["Edit"];
+            /** @enum {string} */
+            look: "crisp" | "weathered";
+            /** @enum {string} */
+            sheen?: "matt" | "satin" | "gloss";
+            steps: components["schemas"]["Step"][];
+        };
         RecipeForm: {
             choices?: {
                 [key: string]: string;
@@ -3891,23 +3944,12 @@ export interface components {
             question: string;
         };
         SchoolChoice: {
-            between?: string;
-            check?: string;
-            do: string;
-            drop?: boolean;
+            edits?: components["schemas"]["Edit"][] | null;
             families?: string[] | null;
-            instead?: string[] | null;
             key: string;
-            /** Format: double */
-            marginMm?: number;
-            material?: string;
             method?: string;
             name: string;
-            toFloor?: boolean;
             trades: string;
-            /** Format: int64 */
-            usualMinutes?: number;
-            with?: string;
         };
         Served: {
             customer: string;
@@ -4162,23 +4204,9 @@ export interface components {
         Told: {
             ids: number[];
         };
-        TroubleChange: {
-            add?: string;
-            after?: string;
-            before?: string;
-            between?: string;
-            check?: string;
-            do?: string;
-            last?: boolean;
-            /** Format: double */
-            lengthen?: number;
-            material?: string;
-            on?: string[] | null;
-            with?: string;
-        };
         TroubleFor: {
             cause: string;
-            change: components["schemas"]["TroubleChange"];
+            change: components["schemas"]["Edit"][] | null;
             key: string;
             next: string;
             now: string;
@@ -6748,6 +6776,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "edit-recipe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecipeEdit"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipeForm"];
                 };
             };
             /** @description Error */

@@ -35,6 +35,7 @@ export const reads = {
   '/api/products/{id}/labels': ['stores', 'products'],
   '/api/products/{id}/learnt': ['batches', 'stores', 'products', 'workshop'],
   '/api/products/{id}/overage': ['batches', 'stores', 'products', 'workshop'],
+  '/api/products/{id}/recipe/edit': ['stores', 'products'],
   '/api/products/{id}/recipe/propose': ['stores', 'products', 'workshop', 'room'],
   '/api/products/{id}/recipe/try': ['stores', 'products', 'workshop', 'room'],
   '/api/products/{id}/shelf': ['orders', 'batches', 'products'],

@@ -22,7 +22,7 @@ import ProductPicture from './ProductPicture.vue'
 import RecipeStrip from './RecipeStrip.vue'
 import StepPanel from './StepPanel.vue'
 import VersionsPanel from './VersionsPanel.vue'
-import { freeId, moved, useRecipe, without, type Step } from './useRecipe'
+import { useRecipe, type Step } from './useRecipe'
 
 // A product in one picture: its recipe to scale, what is about to go wrong, what it takes and earns.
 const route = useRoute()
@@ -69,19 +69,34 @@ const host = computed(() => {
 })
 const editStep = (edit: (s: Step) => void) => recipe.change((f) => edit(f.steps[index.value]!))
 const indexOf = (stepId: string) => steps.value.findIndex((s) => s.id === stepId)
-const move = (by: 1 | -1, at = index.value) => recipe.change((f) => (f.steps = moved(f.steps, at, by)))
-const remove = (at = index.value) => {
-  recipe.change((f) => (f.steps = without(f.steps, at)))
-  if (selected.value) selected.value = steps.value[Math.min(at, steps.value.length - 1)]?.id ?? ''
+// edit changes the steps as a whole; a step that comes in is opened.
+async function edit(made: Schemas['Edit']) {
+  const known = new Set(steps.value.map((s) => s.id))
+  try {
+    const after = await recipe.edit((form) =>
+      answerOf(
+        api.POST('/api/products/{id}/recipe/edit', {
+          params: { path: { id: id.value } },
+          body: { ...form, edit: made },
+        }),
+      ),
+    )
+    const added = after?.steps.find((s) => !known.has(s.id))
+    if (added) selected.value = added.id
+    return after !== undefined
+  } catch (failed) {
+    say({ text: (failed as Error).message })
+    return false
+  }
 }
-function add(block: Step) {
-  recipe.change((f) => {
-    const at = index.value < 0 ? f.steps.length - 1 : index.value + 1
-    const made = { ...block, id: freeId(f.steps, block.id) }
-    f.steps.splice(at, 0, made)
-    selected.value = made.id
-  })
-  adding.value = false
+const move = (step: string, by: 1 | -1) => edit({ step, move: by })
+async function remove(step: string) {
+  const at = indexOf(step)
+  if (!(await edit({ step, drop: true })) || !selected.value) return
+  selected.value = steps.value[Math.min(at, steps.value.length - 1)]?.id ?? ''
+}
+async function add(block: Step) {
+  if (await edit({ add: block.id, step: step.value?.id })) adding.value = false
 }
 function take(proposed: Schemas['RecipeForm']) {
   recipe.change((f) =>
@@ -207,8 +222,8 @@ onBeforeRouteLeave(() => !dirty.value || window.confirm('The recipe has changes 
       :hand-in-hand="draft.handInHand"
       :selected="selected"
       @select="selected = selected === $event ? '' : $event"
-      @move="(step, by) => move(by, indexOf(step))"
-      @remove="remove(indexOf($event))"
+      @move="move"
+      @remove="remove"
     />
     <p v-if="air" class="quiet air">{{ air }}</p>
     <BlockPicker v-if="adding" :product-id="product.id" :after="step?.name ?? ''" @pick="add" @close="adding = false" />
@@ -223,8 +238,8 @@ onBeforeRouteLeave(() => !dirty.value || window.confirm('The recipe has changes 
       :cautions="draft.stepCautions[index] ?? []"
       :may="draft.stepOutcomes[index] ?? []"
       @change="editStep"
-      @move="move($event)"
-      @remove="remove()"
+      @move="move(step.id, $event)"
+      @remove="remove(step.id)"
       @add="adding = true"
       @close="selected = ''"
     />

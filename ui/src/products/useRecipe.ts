@@ -13,48 +13,6 @@ const formOf = (d: Schemas['Draft']): Form => ({
   steps: copy(d.steps),
 })
 
-// freeId is an id that no step has, made from a wish.
-export function freeId(steps: Step[], wish: string): string {
-  let id = wish
-  for (let n = 2; steps.some((s) => s.id === id); n++) id = `${wish}-${n}`
-  return id
-}
-
-// moved gives the steps with one of them a place earlier or later, its inside
-// steps with it. A step inside a rest stays among those of the same rest.
-export function moved(steps: Step[], index: number, by: 1 | -1): Step[] {
-  const step = steps[index]
-  if (!step) return steps
-  const groups: Step[][] = []
-  for (const s of steps) {
-    if (s.inside && groups.length) groups[groups.length - 1]!.push(s)
-    else groups.push([s])
-  }
-  const g = groups.findIndex((group) => group.includes(step))
-  const group = groups[g]!
-  if (step.inside) {
-    const at = group.indexOf(step)
-    const to = at + by
-    if (to < 1 || to >= group.length) return steps
-    group.splice(at, 1)
-    group.splice(to, 0, step)
-  } else {
-    const to = g + by
-    if (to < 0 || to >= groups.length) return steps
-    groups.splice(g, 1)
-    groups.splice(to, 0, group)
-  }
-  return groups.flat()
-}
-
-// without removes a step; those inside its rest come out of it and follow on their own.
-export function without(steps: Step[], index: number): Step[] {
-  const gone = steps[index]
-  return steps
-    .filter((_, i) => i !== index)
-    .map((s) => (gone && s.inside === gone.id ? { ...s, inside: undefined } : s))
-}
-
 // changedSteps names the steps that are other in one recipe than in another, those left out included.
 export function changedSteps(before: Step[], after: Step[]): string[] {
   const was = new Map(before.map((s) => [s.id, JSON.stringify(s)]))
@@ -121,6 +79,25 @@ export function useRecipe(product: () => Schemas['Detail'] | undefined) {
     edit(next)
     form.value = next
   }
+  let last: Promise<Form | undefined> = Promise.resolve(undefined)
+  // edit makes a change that the server works out. One waits for the other, and
+  // what is typed meanwhile is not lost: then it is asked again.
+  function edit(make: (form: Form) => Promise<Form>): Promise<Form | undefined> {
+    const id = product()?.id
+    const made = async () => {
+      while (product() && product()?.id === id) {
+        const before = now.value
+        const after = await make(JSON.parse(before) as Form)
+        if (now.value !== before) continue
+        if (JSON.stringify(after.steps) !== JSON.stringify((JSON.parse(before) as Form).steps))
+          change((f) => (f.steps = after.steps))
+        return after
+      }
+      return undefined
+    }
+    last = last.then(made, made)
+    return last
+  }
   function step(from: string[], to: string[]) {
     const text = from.pop()
     if (text === undefined || !form.value) return
@@ -162,6 +139,7 @@ export function useRecipe(product: () => Schemas['Detail'] | undefined) {
     past,
     future,
     change,
+    edit,
     undo,
     redo,
     reset,
