@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { duration } from '../shared/reading'
-import { computed, nextTick, ref } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 import type { Schemas } from '../api/client'
 import { moveAmong } from '../shared/keys'
 import LevelMark from './LevelMark.vue'
@@ -40,14 +40,13 @@ const tab = (s: Step) => (props.selected ? (s.id === props.selected ? 0 : -1) : 
 const list = ref<HTMLElement | null>(null)
 
 // Arrows move along the strip, with Alt they move the step itself; Delete takes it out.
-async function onKey(event: KeyboardEvent) {
-  const id = (document.activeElement as HTMLElement | null)?.dataset.step
+const held = () => (document.activeElement as HTMLElement | null)?.dataset.step
+function onKey(event: KeyboardEvent) {
+  const id = held()
   const by = { ArrowLeft: -1, ArrowRight: 1 }[event.key] as 1 | -1 | undefined
   if (id && event.altKey && by) {
     event.preventDefault()
     emit('move', id, by)
-    await nextTick()
-    list.value?.querySelector<HTMLElement>(`[data-step="${CSS.escape(id)}"]`)?.focus()
   } else if (id && event.key === 'Delete') {
     event.preventDefault()
     emit('remove', id)
@@ -55,6 +54,15 @@ async function onKey(event: KeyboardEvent) {
     moveAmong(event, list.value)
   }
 }
+// A step that has moved keeps the focus, which it loses as it is put elsewhere in the page.
+watch(
+  () => props.steps,
+  async () => {
+    const id = list.value?.contains(document.activeElement) && held()
+    await nextTick()
+    if (id) list.value?.querySelector<HTMLElement>(`[data-step="${CSS.escape(id)}"]`)?.focus()
+  },
+)
 </script>
 
 <template>
