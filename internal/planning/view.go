@@ -206,14 +206,6 @@ func (s *Schedule) day(date calendar.Date) Day {
 	return d
 }
 
-func piecesOf(o orders.Order) int {
-	n := 0
-	for _, l := range o.Lines {
-		n += l.Quantity
-	}
-	return n
-}
-
 // bars lists every step and rest: what was done, what is in hand, what is planned.
 func (s *Schedule) bars() (hands []Hands, rests []Resting) {
 	for _, l := range s.Bench.Lots {
