@@ -44,6 +44,7 @@ export const router = createRouter({
   ],
 })
 
-router.afterEach((to) => {
-  document.title = `${String(to.meta.title)} · Tidy Kiln`
+// A page that was left before it came gives no title.
+router.afterEach((to, _from, failure) => {
+  if (!failure) document.title = `${String(to.meta.title)} · Tidy Kiln`
 })
