@@ -67,3 +67,18 @@ test('a section is loaded when it is opened, and not before', async ({ page }) =
   await page.getByRole('link', { name: 'Orders' }).first().click()
   expect((await asked).headers()['content-encoding']).toBe('gzip')
 })
+
+test('a section that is left before it has come does not name the tab', async ({ page }) => {
+  await page.goto(studio.url + '/orders')
+  let come = () => {}
+  const left = new Promise<void>((resolve) => (come = resolve))
+  await page.route(/PlanPage.*\.js/, (route) => left.then(() => route.continue()))
+  const asked = page.waitForRequest(/PlanPage.*\.js/)
+  await page.getByRole('link', { name: 'Plan' }).first().click()
+  const script = (await asked).url()
+  await page.getByRole('link', { name: 'Orders' }).first().click()
+  come()
+  await page.evaluate((script) => import(script), script) // comes when it has come for the page
+  await expect(page.getByRole('heading', { name: 'Orders', level: 1 })).toBeVisible()
+  await expect(page).toHaveTitle(/^Orders/)
+})
