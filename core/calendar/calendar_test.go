@@ -4,6 +4,8 @@ import (
 	"testing"
 	"time"
 
+	"tidykiln/core/fault"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -75,8 +77,8 @@ func TestDatesAreThoseOfThePlace(t *testing.T) {
 func TestTimesThatCannotBeNameTheirPlace(t *testing.T) {
 	nine := calendar.Hours{Weekday: 1, FromMinute: 540, ToMinute: 900}
 	assert.NoError(t, calendar.Times{Hours: []calendar.Hours{nine, {Weekday: 2, FromMinute: 540, ToMinute: 900}}}.Validate())
-	assert.ErrorContains(t, calendar.Times{Hours: []calendar.Hours{{Weekday: 1, FromMinute: 900, ToMinute: 900}}}.Validate(), "hours[0].toMinute: ")
-	assert.ErrorContains(t, calendar.Times{Hours: []calendar.Hours{nine, {Weekday: 1, FromMinute: 600, ToMinute: 660}}}.Validate(), "hours[1].fromMinute: ")
-	assert.ErrorContains(t, calendar.Times{DaysOff: []calendar.DaysOff{{FirstDay: "2027-03-08", LastDay: "2027-03-05"}}}.Validate(), "daysOff[0].lastDay: ")
+	assert.Equal(t, "hours[0].toMinute", fault.Of(calendar.Times{Hours: []calendar.Hours{{Weekday: 1, FromMinute: 900, ToMinute: 900}}}.Validate()).Path)
+	assert.Equal(t, "hours[1].fromMinute", fault.Of(calendar.Times{Hours: []calendar.Hours{nine, {Weekday: 1, FromMinute: 600, ToMinute: 660}}}.Validate()).Path)
+	assert.Equal(t, "daysOff[0].lastDay", fault.Of(calendar.Times{DaysOff: []calendar.DaysOff{{FirstDay: "2027-03-08", LastDay: "2027-03-05"}}}.Validate()).Path)
 	assert.Equal(t, 360, calendar.Times{Hours: []calendar.Hours{nine}}.Longest())
 }

@@ -4,6 +4,8 @@ import (
 	"encoding/json"
 	"testing"
 
+	"tidykiln/core/fault"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -67,33 +69,33 @@ func TestStopsComeFirstThenCautionsThenTipsInTableOrder(t *testing.T) {
 }
 
 func TestWhatCannotBeIsRefusedByField(t *testing.T) {
-	for says, text := range map[string]string{
-		"format:":                 `{"format":"x","method":"gel-lift"}`,
-		"method:":                 `{"format":"tidykiln/check-problem@1","method":"knitting"}`,
-		"look:":                   `{"format":"tidykiln/check-problem@1","method":"gel-lift","look":"shiny"}`,
-		"sheen:":                  `{"format":"tidykiln/check-problem@1","method":"gel-lift","sheen":"wet"}`,
-		"blank.surface:":          `{"format":"tidykiln/check-problem@1","method":"gel-lift","blank":{"surface":"jelly"}}`,
-		"blank.tone:":             `{"format":"tidykiln/check-problem@1","method":"gel-lift","blank":{"tone":"pink"}}`,
-		"blank.widthMm:":          `{"format":"tidykiln/check-problem@1","method":"gel-lift","blank":{"widthMm":0}}`,
-		"blank.heightMm:":         `{"format":"tidykiln/check-problem@1","method":"gel-lift","blank":{"heightMm":-1}}`,
-		"blank.printedSides:":     `{"format":"tidykiln/check-problem@1","method":"gel-lift","blank":{"printedSides":0}}`,
-		"blank.rimGapMm:":         `{"format":"tidykiln/check-problem@1","method":"gel-lift","blank":{"rimGapMm":-3}}`,
-		"print.kind:":             `{"format":"tidykiln/check-problem@1","method":"gel-lift","print":{"kind":"potato"}}`,
-		"print.carrier:":          `{"format":"tidykiln/check-problem@1","method":"gel-lift","print":{"carrier":"bark"}}`,
-		"print.gsm:":              `{"format":"tidykiln/check-problem@1","method":"gel-lift","print":{"gsm":0}}`,
-		"artwork.widthMm:":        `{"format":"tidykiln/check-problem@1","method":"gel-lift","artwork":{"widthMm":0}}`,
-		"artwork.heightMm:":       `{"format":"tidykiln/check-problem@1","method":"gel-lift","artwork":{"heightMm":-2}}`,
-		"artwork.ppi:":            `{"format":"tidykiln/check-problem@1","method":"gel-lift","artwork":{"ppi":0}}`,
-		"artwork.rights:":         `{"format":"tidykiln/check-problem@1","method":"gel-lift","artwork":{"rights":"finders"}}`,
-		"room.celsius:":           `{"format":"tidykiln/check-problem@1","method":"gel-lift","room":{"celsius":-300}}`,
-		"room.humidity:":          `{"format":"tidykiln/check-problem@1","method":"gel-lift","room":{"humidity":55}}`,
-		"steps[1].do:":            `{"format":"tidykiln/check-problem@1","method":"gel-lift","steps":[{"do":"sand"},{"do":"juggle"}]}`,
-		"steps[0].with:":          `{"format":"tidykiln/check-problem@1","method":"gel-lift","steps":[{"do":"lay","with":"same"}]}`,
-		"steps[0].restMinutes:":   `{"format":"tidykiln/check-problem@1","method":"gel-lift","steps":[{"do":"lay","restMinutes":-1}]}`,
-		"steps[0].sheen:":         `{"format":"tidykiln/check-problem@1","method":"gel-lift","steps":[{"do":"seal","sheen":"wet"}]}`,
+	for at, text := range map[string]string{
+		"format":                  `{"format":"x","method":"gel-lift"}`,
+		"method":                  `{"format":"tidykiln/check-problem@1","method":"knitting"}`,
+		"look":                    `{"format":"tidykiln/check-problem@1","method":"gel-lift","look":"shiny"}`,
+		"sheen":                   `{"format":"tidykiln/check-problem@1","method":"gel-lift","sheen":"wet"}`,
+		"blank.surface":           `{"format":"tidykiln/check-problem@1","method":"gel-lift","blank":{"surface":"jelly"}}`,
+		"blank.tone":              `{"format":"tidykiln/check-problem@1","method":"gel-lift","blank":{"tone":"pink"}}`,
+		"blank.widthMm":           `{"format":"tidykiln/check-problem@1","method":"gel-lift","blank":{"widthMm":0}}`,
+		"blank.heightMm":          `{"format":"tidykiln/check-problem@1","method":"gel-lift","blank":{"heightMm":-1}}`,
+		"blank.printedSides":      `{"format":"tidykiln/check-problem@1","method":"gel-lift","blank":{"printedSides":0}}`,
+		"blank.rimGapMm":          `{"format":"tidykiln/check-problem@1","method":"gel-lift","blank":{"rimGapMm":-3}}`,
+		"print.kind":              `{"format":"tidykiln/check-problem@1","method":"gel-lift","print":{"kind":"potato"}}`,
+		"print.carrier":           `{"format":"tidykiln/check-problem@1","method":"gel-lift","print":{"carrier":"bark"}}`,
+		"print.gsm":               `{"format":"tidykiln/check-problem@1","method":"gel-lift","print":{"gsm":0}}`,
+		"artwork.widthMm":         `{"format":"tidykiln/check-problem@1","method":"gel-lift","artwork":{"widthMm":0}}`,
+		"artwork.heightMm":        `{"format":"tidykiln/check-problem@1","method":"gel-lift","artwork":{"heightMm":-2}}`,
+		"artwork.ppi":             `{"format":"tidykiln/check-problem@1","method":"gel-lift","artwork":{"ppi":0}}`,
+		"artwork.rights":          `{"format":"tidykiln/check-problem@1","method":"gel-lift","artwork":{"rights":"finders"}}`,
+		"room.celsius":            `{"format":"tidykiln/check-problem@1","method":"gel-lift","room":{"celsius":-300}}`,
+		"room.humidity":           `{"format":"tidykiln/check-problem@1","method":"gel-lift","room":{"humidity":55}}`,
+		"steps[1].do":             `{"format":"tidykiln/check-problem@1","method":"gel-lift","steps":[{"do":"sand"},{"do":"juggle"}]}`,
+		"steps[0].with":           `{"format":"tidykiln/check-problem@1","method":"gel-lift","steps":[{"do":"lay","with":"same"}]}`,
+		"steps[0].restMinutes":    `{"format":"tidykiln/check-problem@1","method":"gel-lift","steps":[{"do":"lay","restMinutes":-1}]}`,
+		"steps[0].sheen":          `{"format":"tidykiln/check-problem@1","method":"gel-lift","steps":[{"do":"seal","sheen":"wet"}]}`,
 		"steps[0].ceilingMinutes": `{"format":"tidykiln/check-problem@1","method":"gel-lift","steps":[{"do":"lay","ceilingMinutes":-1}]}`,
 	} {
 		_, err := check.Compute(read(t, text))
-		assert.ErrorContains(t, err, says)
+		assert.Equal(t, at, fault.Of(err).Path)
 	}
 }

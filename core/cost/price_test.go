@@ -3,6 +3,8 @@ package cost_test
 import (
 	"testing"
 
+	"tidykiln/core/fault"
+
 	"github.com/shopspring/decimal"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -96,14 +98,17 @@ func TestATagIsTheLowestThatDoes(t *testing.T) {
 }
 
 func TestWaysThatLeaveNothingAreRefused(t *testing.T) {
-	for says, w := range map[string]cost.Way{
-		"feePercent: fees together": {FeePercent: percent(60), CardPercent: percent(40)},
-		"feePercent: must be":       {FeePercent: percent(-1)},
-		"taxPercent: must be under": {TaxPercent: percent(100)},
-		"ending:":                   {Ending: new(100)},
-		"cardFixed:":                {CardFixed: money("-0.01")},
+	for _, c := range []struct {
+		way cost.Way
+		at  string
+	}{
+		{cost.Way{FeePercent: percent(60), CardPercent: percent(40)}, "feePercent"},
+		{cost.Way{FeePercent: percent(-1)}, "feePercent"},
+		{cost.Way{TaxPercent: percent(100)}, "taxPercent"},
+		{cost.Way{Ending: new(100)}, "ending"},
+		{cost.Way{CardFixed: money("-0.01")}, "cardFixed"},
 	} {
-		assert.ErrorContains(t, w.Validate(), says)
+		assert.Equal(t, c.at, fault.Of(c.way.Validate()).Path)
 	}
 	_, err := cost.Way{FeePercent: percent(50)}.TagForMargin(piece, d("50"))
 	assert.ErrorIs(t, err, cost.ErrNothingKept)
@@ -124,5 +129,5 @@ func TestAFairPaysWhenEnoughIsSold(t *testing.T) {
 	_, err = cost.BreakEven(d("-1"), d("0"), nil)
 	assert.Error(t, err)
 	_, err = cost.BreakEven(d("1"), d("0"), []cost.Offer{{-1, d("4")}})
-	assert.ErrorContains(t, err, "offers[0].pieces:")
+	assert.Equal(t, "offers[0].pieces", fault.Of(err).Path)
 }

@@ -4,6 +4,8 @@ import (
 	"fmt"
 	"testing"
 
+	"tidykiln/core/fault"
+
 	"github.com/shopspring/decimal"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -96,12 +98,12 @@ func randomWork(t *rapid.T, stages, materials int) cost.Work {
 func TestCurvesAreBounded(t *testing.T) {
 	for _, n := range []int{0, -1, 5001} {
 		_, err := prints().Curve(n)
-		assert.ErrorContains(t, err, "pieces: must be from 1 to 5000")
+		assert.Equal(t, "pieces", fault.Of(err).Path)
 	}
 	broken := prints()
 	broken.LabourPerHour = money("-1")
 	_, err := broken.Curve(3)
-	assert.ErrorContains(t, err, "labourPerHour:")
+	assert.Equal(t, "labourPerHour", fault.Of(err).Path)
 }
 
 func bigWork() cost.Work {

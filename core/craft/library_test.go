@@ -12,6 +12,8 @@ import (
 	"strings"
 	"testing"
 
+	"tidykiln/core/fault"
+
 	"github.com/santhosh-tekuri/jsonschema/v6"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -173,28 +175,28 @@ func TestBuiltInMethodsKeepTheSchemaAndTheirOwnRules(t *testing.T) {
 func TestAMethodThatCannotBeNamesItsField(t *testing.T) {
 	for name, c := range map[string]struct {
 		spoil func(*craft.Method)
-		says  string
+		at    string
 	}{
-		"format":    {func(m *craft.Method) { m.Format = "x" }, "format:"},
-		"key":       {func(m *craft.Method) { m.Key = "Upper Case" }, "key:"},
-		"name":      {func(m *craft.Method) { m.Name = "" }, "name:"},
-		"family":    {func(m *craft.Method) { m.Family = "knitting" }, "family:"},
-		"view side": {func(m *craft.Method) { m.ViewSide = craft.PrintedFace }, "viewSide: must be that of its family"},
-		"odd view":  {func(m *craft.Method) { m.ViewSide = "moon" }, "viewSide:"},
-		"surfaces":  {func(m *craft.Method) { m.Surfaces = nil }, "surfaces:"},
-		"surface":   {func(m *craft.Method) { m.Surfaces = []craft.Surface{"jelly"} }, "surfaces[0]:"},
-		"prints":    {func(m *craft.Method) { m.Prints = nil }, "prints:"},
-		"kind":      {func(m *craft.Method) { m.Prints = []craft.Print{{Kind: "wax", Carrier: craft.Paper}} }, "prints[0].kind:"},
-		"carrier":   {func(m *craft.Method) { m.Prints = []craft.Print{{Kind: craft.Toner, Carrier: "wax"}} }, "prints[0].carrier:"},
-		"medium on": {func(m *craft.Method) { m.MediumOn = []craft.MediumOn{"moon"} }, "mediumOn[0]:"},
-		"per area":  {func(m *craft.Method) { m.Steps[0].MinutesPer100cm2 = -1 }, "steps[0].minutesPer100cm2:"},
-		"when":      {func(m *craft.Method) { m.Steps[0].When = &craft.When{Tones: []craft.Tone{"pink"}} }, "steps[0].when.tones[0]:"},
-		"step":      {func(m *craft.Method) { m.Steps[0].Yield = 2 }, "steps[0].yield:"},
+		"format":    {func(m *craft.Method) { m.Format = "x" }, "format"},
+		"key":       {func(m *craft.Method) { m.Key = "Upper Case" }, "key"},
+		"name":      {func(m *craft.Method) { m.Name = "" }, "name"},
+		"family":    {func(m *craft.Method) { m.Family = "knitting" }, "family"},
+		"view side": {func(m *craft.Method) { m.ViewSide = craft.PrintedFace }, "viewSide"},
+		"odd view":  {func(m *craft.Method) { m.ViewSide = "moon" }, "viewSide"},
+		"surfaces":  {func(m *craft.Method) { m.Surfaces = nil }, "surfaces"},
+		"surface":   {func(m *craft.Method) { m.Surfaces = []craft.Surface{"jelly"} }, "surfaces[0]"},
+		"prints":    {func(m *craft.Method) { m.Prints = nil }, "prints"},
+		"kind":      {func(m *craft.Method) { m.Prints = []craft.Print{{Kind: "wax", Carrier: craft.Paper}} }, "prints[0].kind"},
+		"carrier":   {func(m *craft.Method) { m.Prints = []craft.Print{{Kind: craft.Toner, Carrier: "wax"}} }, "prints[0].carrier"},
+		"medium on": {func(m *craft.Method) { m.MediumOn = []craft.MediumOn{"moon"} }, "mediumOn[0]"},
+		"per area":  {func(m *craft.Method) { m.Steps[0].MinutesPer100cm2 = -1 }, "steps[0].minutesPer100cm2"},
+		"when":      {func(m *craft.Method) { m.Steps[0].When = &craft.When{Tones: []craft.Tone{"pink"}} }, "steps[0].when.tones[0]"},
+		"step":      {func(m *craft.Method) { m.Steps[0].Yield = 2 }, "steps[0].yield"},
 	} {
 		m := method(t, "gel-lift")
 		m.Steps = slices.Clone(m.Steps)
 		c.spoil(&m)
-		assert.ErrorContains(t, m.Validate(), c.says, name)
+		assert.Equal(t, c.at, fault.Of(m.Validate()).Path, name)
 	}
 }
 
@@ -234,7 +236,7 @@ func TestEveryAnswerOfEverySchoolMakesAWholeRecipe(t *testing.T) {
 				assert.NotEmpty(t, c.Trades, "%s: %s", s.Key, c.Key)
 				r, err := m.Propose(craft.Ask{Blank: craft.Blank{Surface: surface, Shape: slice.Shape}, Look: craft.Crisp, Material: "x", Choices: map[string]string{s.Key: c.Key}})
 				if c.Method != "" && c.Method != m.Key {
-					assert.ErrorContains(t, err, "choices."+s.Key)
+					assert.Equal(t, "choices."+s.Key, fault.Of(err).Path)
 					continue
 				}
 				require.NoError(t, err, "%s: %s", s.Key, c.Key)
@@ -249,9 +251,9 @@ func TestEveryAnswerOfEverySchoolMakesAWholeRecipe(t *testing.T) {
 		}
 	}
 	_, err := method(t, "gel-lift").Propose(craft.Ask{Blank: slice, Look: craft.Crisp, Material: "x", Choices: map[string]string{"seal": "mud"}})
-	assert.ErrorContains(t, err, "choices.seal:")
+	assert.Equal(t, "choices.seal", fault.Of(err).Path)
 	_, err = method(t, "tissue-melt").Propose(craft.Ask{Blank: craft.Blank{Surface: craft.CandleWax, Shape: slice.Shape}, Look: craft.Crisp, Material: "x", Choices: map[string]string{"seal": "wax"}})
-	assert.ErrorContains(t, err, "does not raise this question")
+	assert.Equal(t, "choices.seal", fault.Of(err).Path, "it does not raise this question")
 }
 
 func TestChoicesDoWhatTheySay(t *testing.T) {

@@ -5,6 +5,8 @@ import (
 	"testing"
 	"time"
 
+	"tidykiln/core/fault"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
@@ -44,7 +46,7 @@ func TestApartFromNothingKnownIsRefused(t *testing.T) {
 	p := sprayAndHeat(heat("A", 5))
 	p.Jobs[0].Steps[0].Apart = map[string]int{"moon": 60}
 	_, err := plan.Solve(context.Background(), p, nil)
-	assert.ErrorContains(t, err, `jobs[0].steps[0].apart: there is no resource "moon"`)
+	assert.Equal(t, "jobs[0].steps[0].apart", fault.Of(err).Path)
 }
 
 func TestWhateverTheJobsTheyKeepApart(t *testing.T) {

@@ -4,6 +4,8 @@ import (
 	"math"
 	"testing"
 
+	"tidykiln/core/fault"
+
 	"github.com/stretchr/testify/assert"
 	"pgregory.net/rapid"
 
@@ -38,7 +40,7 @@ func TestValidate(t *testing.T) {
 	assert.NoError(t, good.Validate())
 	for name, c := range map[string]struct {
 		shape shape.Shape
-		says  string
+		at    string
 	}{
 		"no outline":  {shape.Shape{}, "kind"},
 		"no width":    {shape.Shape{Kind: shape.Rectangle, Height: 140}, "widthMm"},
@@ -46,7 +48,7 @@ func TestValidate(t *testing.T) {
 		"not a size":  {shape.Shape{Kind: shape.Disc, Diameter: measure.Length(math.NaN())}, "diameterMm"},
 		"negative":    {shape.Shape{Kind: shape.Disc, Diameter: 90, Thickness: -1}, "thicknessMm"},
 	} {
-		assert.ErrorContains(t, c.shape.Validate(), c.says, name)
+		assert.Equal(t, c.at, fault.Of(c.shape.Validate()).Path, name)
 	}
 }
 

@@ -5,6 +5,8 @@ import (
 	"math"
 	"testing"
 
+	"tidykiln/core/fault"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
@@ -31,22 +33,25 @@ func TestBadProblemsNameTheField(t *testing.T) {
 	logbook := func(made, spoiled *int) func(*yield.Problem) {
 		return func(p *yield.Problem) { p.Yield, p.Made, p.Spoiled = nil, made, spoiled }
 	}
-	for says, spoil := range map[string]func(*yield.Problem){
-		"good: must be from 1 to 100000":                                func(p *yield.Problem) { p.Good = 0 },
-		"confidence: must be over 0 and under 1":                        func(p *yield.Problem) { p.Confidence = 1 },
-		"yield: must be over 0 and at most 1":                           func(p *yield.Problem) { p.Yield = new(0.0) },
-		"yield: give either the yield, or made and spoiled":             func(p *yield.Problem) { p.Made, p.Spoiled = new(3), new(1) },
-		"yield: give the yield, or made and spoiled":                    logbook(nil, new(1)),
-		"spoiled: must be given with made":                              logbook(new(3), nil),
-		"made: must be from 0 to 1000000":                               logbook(new(-1), new(0)),
-		"spoiled: must be from 0 to made":                               logbook(new(3), new(4)),
-		"confidence: cannot be reached by starting 1000000 pieces":      func(p *yield.Problem) { p.Yield = new(1e-9) },
-		"spoiled: so few survived that no number of remakes can be exp": func(p *yield.Problem) { logbook(new(0), new(0))(p); p.Distinct, p.Confidence = true, 0.5 },
+	for _, c := range []struct {
+		spoil func(*yield.Problem)
+		at    string
+	}{
+		{func(p *yield.Problem) { p.Good = 0 }, "good"},
+		{func(p *yield.Problem) { p.Confidence = 1 }, "confidence"},
+		{func(p *yield.Problem) { p.Yield = new(0.0) }, "yield"},
+		{func(p *yield.Problem) { p.Made, p.Spoiled = new(3), new(1) }, "yield"},
+		{logbook(nil, new(1)), "yield"},
+		{logbook(new(3), nil), "spoiled"},
+		{logbook(new(-1), new(0)), "made"},
+		{logbook(new(3), new(4)), "spoiled"},
+		{func(p *yield.Problem) { p.Yield = new(1e-9) }, "confidence"},
+		{func(p *yield.Problem) { logbook(new(0), new(0))(p); p.Distinct, p.Confidence = true, 0.5 }, "spoiled"},
 	} {
 		p := sound
-		spoil(&p)
+		c.spoil(&p)
 		_, err := yield.Compute(p)
-		assert.ErrorContains(t, err, says)
+		assert.Equal(t, c.at, fault.Of(err).Path)
 	}
 	for _, nan := range []func(*yield.Problem){func(p *yield.Problem) { p.Confidence = math.NaN() }, func(p *yield.Problem) { p.Yield = new(math.NaN()) }} {
 		p := sound

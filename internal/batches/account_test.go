@@ -75,9 +75,9 @@ func TestABatchIsSetAgainstItsPlan(t *testing.T) {
 		assert.Equal(t, where, housetest.Refused(t, err).Errors[0].Location)
 	}
 	_, err = b.Batches.SayUsed(b.Ctx, batch.ID, batches.ReallyUsed{MaterialID: b.Material("resin").ID, Quantity: "1 ml"})
-	assert.ErrorContains(t, err, "has taken nothing of Clear two-part resin yet")
+	assert.Equal(t, "materialId", housetest.AtFault(t, err))
 	_, err = b.Batches.Account(b.Ctx, 999)
-	assert.ErrorContains(t, err, "no such batch")
+	housetest.Missing(t, err)
 }
 
 func TestAnHourCostsWhatItCostsOfWhoWorkedIt(t *testing.T) {
@@ -148,13 +148,13 @@ func TestTheFilmIsRecalibratedFromWhatWasUsedOnce(t *testing.T) {
 	// a disc of 120 mm under 0.7 mm and 3 % takes 8.1543 ml, five of them 40.7716
 	assert.InDelta(t, 0.7*37.5/40.7716, film(), 0.00006, "from figures that are not rounded")
 	_, err = b.Batches.Recalibrate(b.Ctx, batch.ID, batches.Recalibration{Material: "gel-medium", Version: d.Version})
-	assert.Equal(t, problem.Moved, housetest.Refused(t, err).Type, "pressed twice it does not compound")
+	housetest.RefusedAs(t, err, problem.Unfit, "pressed twice it does not compound")
 	_, err = b.Batches.SayUsed(b.Ctx, batch.ID, batches.ReallyUsed{MaterialID: b.Material("gel-medium").ID, Quantity: "30 ml"})
 	require.NoError(t, err)
 	_, err = b.Batches.Recalibrate(b.Ctx, batch.ID, batches.Recalibration{Material: "gel-medium", Version: version})
-	assert.Equal(t, problem.Stale, housetest.Refused(t, err).Type, "somebody has saved since the account was read")
+	housetest.RefusedAs(t, err, problem.Stale, "somebody has saved since the account was read")
 	_, err = b.Batches.Recalibrate(b.Ctx, batch.ID, batches.Recalibration{Material: "resin", Version: d.Version})
-	assert.Equal(t, "body.material", housetest.Refused(t, err).Errors[0].Location)
+	assert.Equal(t, "material", housetest.AtFault(t, err))
 }
 
 func TestACorrectionIsAtWhatItCostAndTakenBackInTurn(t *testing.T) {
@@ -178,7 +178,7 @@ func TestACorrectionIsAtWhatItCostAndTakenBackInTurn(t *testing.T) {
 	}))
 	require.Len(t, corrections, 3)
 	_, err := b.Batches.ReverseMovement(b.Ctx, corrections[0].ID)
-	assert.Equal(t, problem.Moved, housetest.Refused(t, err).Type, "a later correction stands on it")
+	housetest.RefusedAs(t, err, problem.Elsewhere, "a later correction stands on it")
 	frozen := func() *decimal.Decimal { return b.Pieces(batch.ID)[0].UnitCost }
 	before := *frozen()
 	for i := 2; i >= 0; i-- {
@@ -216,7 +216,7 @@ func TestCountingMoreThanTheBooksHoldIsRefusedByItsField(t *testing.T) {
 	b := newBench(t)
 	b.Buy("Reed & Rush", "plain-blank", "1", "999999.00")
 	_, err := b.Stores.Count(b.Ctx, b.Material("plain-blank").ID, stores.Counting{Quantity: "9999999"})
-	assert.Equal(t, "body.quantity", housetest.Refused(t, err).Errors[0].Location)
+	assert.Equal(t, "quantity", housetest.AtFault(t, err))
 }
 
 func TestAStepOfDaysIsAskedAbout(t *testing.T) {
@@ -242,6 +242,6 @@ func TestOfTwoStepsLoggedAtOneInstantOnlyTheLaterIsUndoneFirst(t *testing.T) {
 	}
 	var runs []batches.Run
 	require.NoError(t, b.DB.Read(b.Ctx, func(tx *gorm.DB) error { return tx.Where("lot_id = ?", lots[0].ID).Order("id").Find(&runs).Error }))
-	assert.Equal(t, problem.Moved, housetest.Refused(t, b.Batches.Undo(b.Ctx, runs[0].ID)).Type)
+	housetest.RefusedAs(t, b.Batches.Undo(b.Ctx, runs[0].ID), problem.Elsewhere)
 	require.NoError(t, b.Batches.Undo(b.Ctx, runs[1].ID))
 }

@@ -44,7 +44,7 @@ func TestABatchTakesOnlyWhatIsOpen(t *testing.T) {
 	wants := b.OpenWants(b.Lettered.ID)
 	b.MakeUp(b.Lettered, 0, 2)
 	_, err := b.Batches.Make(b.Ctx, batches.NewBatch{ProductID: b.Lettered.ID, WantIDs: wants, Lots: []int{2}})
-	assert.Equal(t, problem.Moved, housetest.Refused(t, err).Type, "the same pieces are not made twice")
+	housetest.RefusedAs(t, err, problem.Moved, "the same pieces are not made twice")
 	for field, in := range map[string]batches.NewBatch{
 		"body.productId": {ProductID: 99, Lots: []int{1}},
 		"body.lots":      {ProductID: b.Plain.ID, Extras: 3, Lots: []int{2}},
@@ -95,7 +95,7 @@ func TestPiecesThatGoAgainAreALotOfTheirOwnUntilUndone(t *testing.T) {
 	assert.True(t, b.Pieces(batch.ID)[0].In(after[1].ID))
 
 	_, err := b.Batches.TakeUp(b.Ctx, after[1].ID, batches.TakeUp{PersonID: b.Person, Step: 5})
-	assert.Equal(t, problem.UnderFloor, housetest.Refused(t, err).Type, "they rest from the round that sent them back")
+	housetest.RefusedAs(t, err, problem.UnderFloor, "they rest from the round that sent them back")
 
 	require.NoError(t, b.Batches.Undo(b.Ctx, run.ID))
 	assert.Len(t, b.Lots(batch.ID), 1)
@@ -171,7 +171,7 @@ func TestSparesGoToTheShelfAndFillTheNextOrder(t *testing.T) {
 	second := b.Order(b.Plain, 4)
 	assert.Len(t, b.OpenWants(b.Plain.ID), 1, "three from the shelf, one to make")
 	err := b.Fulfilment.HandOver(b.Ctx, second.ID, 1)
-	assert.ErrorContains(t, err, "3 of the 4 pieces")
+	housetest.RefusedAs(t, err, problem.Unfinished)
 }
 
 func TestALotFinishedClosesItsBatchAndUndoOpensItAgain(t *testing.T) {
@@ -189,7 +189,7 @@ func TestALotFinishedClosesItsBatchAndUndoOpensItAgain(t *testing.T) {
 	assert.Equal(t, batches.Open, state())
 	require.NoError(t, b.Batches.Finish(b.Ctx, run.ID, batches.Done{}))
 	require.NoError(t, b.Fulfilment.HandOver(b.Ctx, o.ID, 1))
-	assert.ErrorContains(t, b.Batches.Undo(b.Ctx, run.ID), "handed over")
+	housetest.RefusedAs(t, b.Batches.Undo(b.Ctx, run.ID), problem.Used)
 }
 
 func TestAStepTakenUpByMistakeIsDoneAtItsTrueTimes(t *testing.T) {
@@ -200,18 +200,18 @@ func TestAStepTakenUpByMistakeIsDoneAtItsTrueTimes(t *testing.T) {
 	b.Later(10 * time.Minute)
 	at := func(d time.Duration) time.Time { return b.Now.Add(d) }
 	end := at(-20 * time.Hour)
-	assert.ErrorContains(t, b.Batches.FinishBefore(b.Ctx, run.ID, batches.DoneBefore{StartedAt: at(-21 * time.Hour)}), "when it was done")
-	assert.ErrorContains(t, b.Batches.FinishBefore(b.Ctx, run.ID, batches.DoneBefore{StartedAt: at(-19 * time.Hour), Done: batches.Done{EndedAt: &end}}), "begun after that")
+	assert.Equal(t, "endedAt", housetest.AtFault(t, b.Batches.FinishBefore(b.Ctx, run.ID, batches.DoneBefore{StartedAt: at(-21 * time.Hour)})))
+	assert.Equal(t, "endedAt", housetest.AtFault(t, b.Batches.FinishBefore(b.Ctx, run.ID, batches.DoneBefore{StartedAt: at(-19 * time.Hour), Done: batches.Done{EndedAt: &end}})))
 	require.NoError(t, b.Batches.FinishBefore(b.Ctx, run.ID, batches.DoneBefore{StartedAt: at(-21 * time.Hour), Done: batches.Done{EndedAt: &end}}))
 	saved := housetest.Rows(b.Studio, func(tx *gorm.DB, into *[]batches.Run) error { return tx.Find(into).Error })[0]
 	assert.Equal(t, 3600, saved.WorkedSeconds, "of the work, not of the timer")
 	assert.WithinDuration(t, at(-21*time.Hour), saved.StartedAt, time.Second)
-	assert.ErrorContains(t, b.Batches.FinishBefore(b.Ctx, run.ID, batches.DoneBefore{StartedAt: at(-21 * time.Hour), Done: batches.Done{EndedAt: &end}}), "already done")
+	housetest.RefusedAs(t, b.Batches.FinishBefore(b.Ctx, run.ID, batches.DoneBefore{StartedAt: at(-21 * time.Hour), Done: batches.Done{EndedAt: &end}}), problem.StepDone)
 
 	// The step before it, and the floor of its rest, hold as ever.
 	next := b.TakeUp(lots[0].ID, 1)
 	end = at(-19 * time.Hour)
-	assert.ErrorContains(t, b.Batches.FinishBefore(b.Ctx, next.ID, batches.DoneBefore{StartedAt: at(-20*time.Hour - time.Minute), Done: batches.Done{EndedAt: &end}}), "ended after that")
+	assert.Equal(t, "startedAt", housetest.AtFault(t, b.Batches.FinishBefore(b.Ctx, next.ID, batches.DoneBefore{StartedAt: at(-20*time.Hour - time.Minute), Done: batches.Done{EndedAt: &end}})))
 }
 
 func TestLateEntriesKeepTheirTrueTimes(t *testing.T) {
@@ -220,8 +220,8 @@ func TestLateEntriesKeepTheirTrueTimes(t *testing.T) {
 	run := b.TakeUp(lots[0].ID, 0)
 	b.Later(3 * time.Hour)
 	at := func(d time.Duration) *time.Time { m := b.Now.Add(d); return &m }
-	for field, in := range map[string]batches.Done{"still to come": {EndedAt: at(time.Minute)}, "begun after that": {EndedAt: at(-4 * time.Hour)}} {
-		assert.ErrorContains(t, b.Batches.Finish(b.Ctx, run.ID, in), field)
+	for _, end := range []time.Duration{time.Minute, -4 * time.Hour} {
+		assert.Equal(t, "endedAt", housetest.AtFault(t, b.Batches.Finish(b.Ctx, run.ID, batches.Done{EndedAt: at(end)})), "still to come, or before it was begun")
 	}
 	require.NoError(t, b.Batches.Finish(b.Ctx, run.ID, batches.Done{EndedAt: at(-2 * time.Hour)}))
 	saved := housetest.Rows(b.Studio, func(tx *gorm.DB, into *[]batches.Run) error { return tx.Find(into).Error })[0]
@@ -233,7 +233,7 @@ func TestLateEntriesKeepTheirTrueTimes(t *testing.T) {
 	assert.NoError(t, err, "the hour of rest counts from the true end")
 
 	before := batches.LoggedStep{TakeUp: batches.TakeUp{PersonID: b.Person, Step: 0, StartedAt: at(-4 * time.Hour)}, Done: batches.Done{EndedAt: at(-3 * time.Hour)}}
-	assert.ErrorContains(t, b.Batches.Log(b.Ctx, lots[0].ID, before), "moved on")
+	housetest.RefusedAs(t, b.Batches.Log(b.Ctx, lots[0].ID, before), problem.Moved)
 }
 
 func TestPuttingDownStopsTheTimerAndTakingUpPutsDownTheOther(t *testing.T) {
@@ -251,9 +251,9 @@ func TestPuttingDownStopsTheTimerAndTakingUpPutsDownTheOther(t *testing.T) {
 	assert.Nil(t, saved.RunningSince)
 	assert.Equal(t, 15*60, saved.WorkedSeconds)
 	require.NoError(t, b.Batches.Tick(b.Ctx, run.ID, batches.Ticked{Ticked: []int{2, 0, 2}}))
-	assert.ErrorContains(t, b.Batches.Tick(b.Ctx, run.ID, batches.Ticked{Ticked: []int{9}}), "no point 10")
+	assert.Equal(t, "ticked", housetest.AtFault(t, b.Batches.Tick(b.Ctx, run.ID, batches.Ticked{Ticked: []int{9}})))
 	require.NoError(t, b.Batches.GiveBack(b.Ctx, run.ID))
-	assert.ErrorContains(t, b.Batches.Resume(b.Ctx, run.ID), "no such step")
+	housetest.Missing(t, b.Batches.Resume(b.Ctx, run.ID))
 }
 
 func TestOfTwoWhoTakeUpTheSameStepOneWins(t *testing.T) {
@@ -266,9 +266,10 @@ func TestOfTwoWhoTakeUpTheSameStepOneWins(t *testing.T) {
 		go func() {
 			defer all.Done()
 			_, err := b.Batches.TakeUp(b.Ctx, lots[0].ID, batches.TakeUp{PersonID: b.Person, Step: 0})
+			var refused *problem.Problem
 			if err == nil {
 				won.Add(1)
-			} else if assert.ErrorContains(t, err, "already has this step in hand") {
+			} else if assert.ErrorAs(t, err, &refused) && assert.Equal(t, problem.InHand, refused.Type) {
 				told.Add(1)
 			}
 		}()
@@ -282,7 +283,7 @@ func TestDoneTwiceCountsOnce(t *testing.T) {
 	_, lots := b.MakeUp(b.Plain, 2, 2)
 	run := b.TakeUp(lots[0].ID, 0)
 	require.NoError(t, b.Batches.Finish(b.Ctx, run.ID, batches.Done{}))
-	assert.ErrorContains(t, b.Batches.Finish(b.Ctx, run.ID, batches.Done{}), "already done")
+	housetest.RefusedAs(t, b.Batches.Finish(b.Ctx, run.ID, batches.Done{}), problem.StepDone)
 }
 
 func TestOutcomesNameTheirOwnPiecesOnce(t *testing.T) {
@@ -293,13 +294,13 @@ func TestOutcomesNameTheirOwnPiecesOnce(t *testing.T) {
 	spoil := func(id uint64, reason string) []batches.SpoiledPiece {
 		return []batches.SpoiledPiece{{PieceID: id, Reason: reason}}
 	}
-	for says, in := range map[string]batches.Done{
-		"not in this lot":     {Spoiled: spoil(999, "x")},
-		"named twice":         {Spoiled: append(spoil(piece, "x"), spoil(piece, "y")...)},
-		"what happened":       {Spoiled: spoil(piece, "  ")},
-		"not done twice on a": {Again: []uint64{piece}},
+	for at, in := range map[string]batches.Done{
+		"spoiled[0].pieceId": {Spoiled: spoil(999, "x")},
+		"spoiled[1].pieceId": {Spoiled: append(spoil(piece, "x"), spoil(piece, "y")...)},
+		"spoiled[0].reason":  {Spoiled: spoil(piece, "  ")},
+		"again":           {Again: []uint64{piece}},
 	} {
-		assert.ErrorContains(t, b.Batches.Finish(b.Ctx, run.ID, in), says)
+		assert.Equal(t, at, housetest.AtFault(t, b.Batches.Finish(b.Ctx, run.ID, in)))
 	}
 }
 
@@ -308,7 +309,7 @@ func TestAnAbandonedBatchGivesItsWantsBack(t *testing.T) {
 	b.Order(b.Lettered, 2, "Ash", "Elm")
 	batch, lots := b.MakeUp(b.Lettered, 0, 1, 1)
 	run := b.TakeUp(lots[1].ID, 0)
-	assert.ErrorContains(t, b.Batches.Abandon(b.Ctx, batch.ID, 1), "in hand")
+	housetest.RefusedAs(t, b.Batches.Abandon(b.Ctx, batch.ID, 1), problem.InHand)
 	require.NoError(t, b.Batches.GiveBack(b.Ctx, run.ID))
 	require.NoError(t, b.Batches.Abandon(b.Ctx, batch.ID, 1))
 	assert.Len(t, b.OpenWants(b.Lettered.ID), 2)

@@ -70,7 +70,7 @@ func (a *Area) FinishBefore(ctx context.Context, runID uint64, in DoneBefore) er
 		case err != nil:
 			return err
 		case r.EndedAt != nil:
-			return problem.Conflict(problem.Moved, "This step is already done.")
+			return problem.Conflict(problem.StepDone, "This step is already done.")
 		case in.EndedAt == nil:
 			return problem.Invalid("endedAt", "say when it was done")
 		}
@@ -112,7 +112,7 @@ func (a *Area) Log(ctx context.Context, lotID uint64, in LoggedStep) error {
 
 func (a *Area) finish(tx *gorm.DB, r *Run, l Lot, b Batch, in Done) error {
 	if r.EndedAt != nil {
-		return problem.Conflict(problem.Moved, "This step is already done.")
+		return problem.Conflict(problem.StepDone, "This step is already done.")
 	}
 	ended, err := a.endOf(*r, in)
 	if err != nil {

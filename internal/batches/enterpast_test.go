@@ -128,7 +128,7 @@ func TestAPastBatchThatCannotHaveBeenIsRefusedAndLeavesNothing(t *testing.T) {
 	in := b.aPastBatch(2)
 	in.Steps[5].StartedAt = in.Steps[4].StartedAt.Add(time.Duration(in.Steps[4].Minutes+30) * time.Minute)
 	_, err := b.Batches.EnterPast(b.Ctx, in)
-	assert.Equal(t, problem.UnderFloor, housetest.Refused(t, err).Type)
+	housetest.RefusedAs(t, err, problem.UnderFloor)
 	assert.Empty(t, housetest.Rows(b.Studio, func(tx *gorm.DB, into *[]batches.Batch) error { return tx.Find(into).Error }))
 	in.AcceptRisk = true
 	_, err = b.Batches.EnterPast(b.Ctx, in)

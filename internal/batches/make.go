@@ -185,7 +185,7 @@ func (a *Area) Abandon(ctx context.Context, id uint64, version int) error {
 			return err
 		}
 		if b.State != Open {
-			return problem.Conflict(problem.Moved, "Batch %d is %s already.", b.Number, b.State)
+			return problem.Conflict(problem.Closed, "Batch %d is %s already.", b.Number, b.State)
 		}
 		var lots []Lot
 		if err := tx.Where("batch_id = ? AND closed_at IS NULL", id).Find(&lots).Error; err != nil {
@@ -217,7 +217,7 @@ func (a *Area) abandonLot(tx *gorm.DB, l Lot) error {
 		return err
 	}
 	if run != nil {
-		return problem.Conflict(problem.Moved, "Lot %d is in hand. Give that step back first.", l.Number)
+		return problem.Conflict(problem.InHand, "Lot %d is in hand. Give that step back first.", l.Number)
 	}
 	pieces, err := workingPieces(tx, l.ID)
 	if err != nil {

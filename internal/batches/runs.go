@@ -92,7 +92,7 @@ func mayTakeUp(tx *gorm.DB, l Lot, b Batch, step int) error {
 	if err != nil {
 		return err
 	}
-	return problem.Conflict(problem.Moved, "%s already has this step in hand.", names[open.PersonID])
+	return problem.Conflict(problem.InHand, "%s already has this step in hand.", names[open.PersonID])
 }
 
 func checkPerson(tx *gorm.DB, id uint64) error {
@@ -210,7 +210,7 @@ func (a *Area) Tick(ctx context.Context, runID uint64, in Ticked) error {
 			return err
 		}
 		if r.EndedAt != nil {
-			return problem.Conflict(problem.Moved, "This step is already done.")
+			return problem.Conflict(problem.StepDone, "This step is already done.")
 		}
 		slices.Sort(in.Ticked)
 		r.Ticked = slices.Compact(in.Ticked)
@@ -231,7 +231,7 @@ func (a *Area) GiveBack(ctx context.Context, runID uint64) error {
 			return err
 		}
 		if r.EndedAt != nil {
-			return problem.Conflict(problem.Moved, "This step is already done.")
+			return problem.Conflict(problem.StepDone, "This step is already done.")
 		}
 		if err := tx.Delete(&Run{}, r.ID).Error; err != nil {
 			return fmt.Errorf("giving the step back: %w", err)
@@ -247,7 +247,7 @@ func (a *Area) changeOpenRun(ctx context.Context, runID uint64, change func(*gor
 			return err
 		}
 		if r.EndedAt != nil {
-			return problem.Conflict(problem.Moved, "This step is already done.")
+			return problem.Conflict(problem.StepDone, "This step is already done.")
 		}
 		if err := change(tx, &r); err != nil {
 			return err

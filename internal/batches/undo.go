@@ -57,7 +57,7 @@ func reopen(tx *gorm.DB, b Batch) error {
 
 func mayUndo(tx *gorm.DB, r Run, l Lot, b Batch) error {
 	if r.EndedAt == nil || b.State == Abandoned {
-		return problem.Conflict(problem.Moved, "There is nothing to take back.")
+		return problem.Conflict(problem.TakenBack, "There is nothing to take back.")
 	}
 	var later int64
 	splits := tx.Model(&Lot{}).Select("id").Where("split_from_run = ?", r.ID)
@@ -67,7 +67,7 @@ func mayUndo(tx *gorm.DB, r Run, l Lot, b Batch) error {
 		return fmt.Errorf("looking for later steps: %w", err)
 	}
 	if later > 0 {
-		return problem.Conflict(problem.Moved, "The next step has been taken up since. Take that back first.")
+		return problem.Conflict(problem.Elsewhere, "The next step has been taken up since. Take that back first.")
 	}
 	var gone int64
 	err = tx.Table("outcomes").Joins("JOIN pieces ON pieces.id = outcomes.piece_id").
@@ -76,7 +76,7 @@ func mayUndo(tx *gorm.DB, r Run, l Lot, b Batch) error {
 		return fmt.Errorf("looking for pieces that are gone: %w", err)
 	}
 	if gone > 0 {
-		return problem.Conflict(problem.Moved, "Some of these pieces have been handed over, or are gone from the shelf.")
+		return problem.Conflict(problem.Used, "Some of these pieces have been handed over, or are gone from the shelf.")
 	}
 	return nil
 }

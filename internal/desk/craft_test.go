@@ -13,6 +13,7 @@ import (
 	"tidykiln/core/craft"
 	"tidykiln/internal/batches"
 	"tidykiln/internal/desk"
+	"tidykiln/internal/house/housetest"
 	"tidykiln/internal/planning"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/products"
@@ -115,7 +116,7 @@ func TestLotsWaitForTheirPilotInThePlan(t *testing.T) {
 	b.At(2, "09:00")
 	assert.Equal(t, map[int]bool{1: false, 2: true}, waits())
 	_, err = b.Desk.Batch(b.Ctx, 999)
-	assert.ErrorContains(t, err, "no such batch")
+	housetest.Missing(t, err)
 }
 
 func TestTheChooserRanksByWhatFitsAndHowLongItTakesHere(t *testing.T) {
@@ -155,7 +156,7 @@ func TestTheChooserRanksByWhatFitsAndHowLongItTakesHere(t *testing.T) {
 	assert.Equal(t, []string{"Use a white or ivory candle."}, c.Instead)
 	wish.Blank.Width = "wide"
 	_, err = b.Desk.Choose(b.Ctx, wish)
-	assert.ErrorContains(t, err, "wide")
+	assert.Equal(t, "blank.width", housetest.AtFault(t, err))
 }
 
 func TestTheChooserSaysWhenNobodyWorks(t *testing.T) {
@@ -175,7 +176,7 @@ func TestTheBatchCardIsAPDFWithACodeThatOpensTheBatch(t *testing.T) {
 	assert.True(t, bytes.HasPrefix(pdf, []byte("%PDF-1.")))
 	assert.Greater(t, len(pdf), 20_000)
 	_, err = b.Desk.Card(b.Ctx, 99, "127.0.0.1:8420")
-	assert.ErrorContains(t, err, "no such batch")
+	housetest.Missing(t, err)
 }
 
 func TestADampRoomSaysSoBesideWhatRests(t *testing.T) {

@@ -13,6 +13,7 @@ import (
 	"tidykiln/internal/fulfilment"
 	"tidykiln/internal/house/housetest"
 	"tidykiln/internal/orders"
+	"tidykiln/internal/problem"
 )
 
 // changeOf is an order as it stands, written as a change that changes nothing.
@@ -57,7 +58,7 @@ func TestAnOrderIsChangedAfterItWasTaken(t *testing.T) {
 	assert.Equal(t, []string{"Stroke", "Cox", "Coach", "Spare"}, names)
 	was := o.Lines[0].UnitPrice.StringFixed(2)
 	assert.Equal(t, []string{"For Sedge Club now, not Reed Club", "Crew at 17.25 each now, not " + was, "“Two” is “Stroke” now", "2 more of Crew", "1 fewer of Crew"}, b.HappenedTo(o.ID)[1:])
-	assert.ErrorContains(t, b.changeOrder(o.ID, c), "was changed by someone")
+	housetest.RefusedAs(t, b.changeOrder(o.ID, c), problem.Stale)
 }
 
 func TestWhatIsBegunOfAnOrderIsProtected(t *testing.T) {

@@ -132,7 +132,7 @@ func (a *Area) HandOver(ctx context.Context, id uint64, version int) error {
 			}
 		}
 		if ready < wanted {
-			return problem.Conflict(problem.Moved, "%d of the %d pieces of order %d are finished. Hand over when all are.", ready, wanted, o.Number)
+			return problem.Conflict(problem.Unfinished, "%d of the %d pieces of order %d are finished. Hand over when all are.", ready, wanted, o.Number)
 		}
 		if err := batches.SavePieces(tx, pieces); err != nil {
 			return err

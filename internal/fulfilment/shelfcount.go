@@ -193,7 +193,7 @@ func reverseShelf(tx *gorm.DB, move ShelfMovement, now time.Time) error {
 		return fmt.Errorf("looking for a reversal: %w", err)
 	}
 	if again > 0 || move.Reverses != nil {
-		return problem.Conflict(problem.Moved, "This has been taken back already.")
+		return problem.Conflict(problem.TakenBack, "This has been taken back already.")
 	}
 	pieces, err := piecesOf(tx, move)
 	if err != nil {
@@ -204,7 +204,7 @@ func reverseShelf(tx *gorm.DB, move ShelfMovement, now time.Time) error {
 		state = batches.PieceGone
 		for _, p := range pieces {
 			if p.State != batches.PieceFinished || p.WantID != nil {
-				return problem.Conflict(problem.Moved, "Some of what was found has gone to an order, or is gone again. Count what is there instead.")
+				return problem.Conflict(problem.Used, "Some of what was found has gone to an order, or is gone again. Count what is there instead.")
 			}
 		}
 	}

@@ -258,7 +258,7 @@ func (a *Area) Export(ctx context.Context, key string) (text []byte, err error) 
 // made with it keep their recipes, and their checks need it, so it must be unused.
 func (a *Area) Archive(ctx context.Context, key string) error {
 	if _, builtIn := craft.MethodByKey(key); builtIn {
-		return problem.Conflict(problem.Moved, "Built-in methods stay.")
+		return problem.Conflict(problem.BuiltIn, "Built-in methods stay.")
 	}
 	return a.db.Write(ctx, database.Products, func(tx *gorm.DB) error {
 		used, err := a.used(tx)
@@ -266,7 +266,7 @@ func (a *Area) Archive(ctx context.Context, key string) error {
 			return err
 		}
 		if used[key] > 0 {
-			return problem.Conflict(problem.Moved, "Products are made with this method, so it stays.")
+			return problem.Conflict(problem.InUse, "Products are made with this method, so it stays.")
 		}
 		done := tx.Model(&OwnMethod{}).Where("method_key = ? AND archived_at IS NULL", key).Update("archived_at", a.now())
 		if done.Error != nil {

@@ -10,6 +10,7 @@ import (
 
 	"tidykiln/internal/house/housetest"
 	"tidykiln/internal/library"
+	"tidykiln/internal/problem"
 )
 
 func TestMethodsAreCopiedBroughtInAndTakenOutAsTheyWere(t *testing.T) {
@@ -45,15 +46,15 @@ func TestMethodsAreCopiedBroughtInAndTakenOutAsTheyWere(t *testing.T) {
 	d, err := s.Products.Make(ctx, in)
 	require.NoError(t, err)
 	assert.Contains(t, d.Describe, "My slow gel")
-	assert.ErrorContains(t, a.Archive(ctx, "my-slow-gel"), "it stays")
-	assert.ErrorContains(t, a.Archive(ctx, "gel-lift"), "Built-in")
+	housetest.RefusedAs(t, a.Archive(ctx, "my-slow-gel"), problem.InUse)
+	housetest.RefusedAs(t, a.Archive(ctx, "gel-lift"), problem.BuiltIn)
 
 	own, err := s.Products.MethodFromRecipe(ctx, d.ID, library.MethodName{Name: "As we do it"})
 	require.NoError(t, err)
 	assert.Equal(t, "blank", own.Steps[0].Uses[0].Material)
 	require.NoError(t, a.Archive(ctx, "as-we-do-it"))
 	_, err = a.Export(ctx, "as-we-do-it")
-	assert.ErrorContains(t, err, "no such method")
+	housetest.Missing(t, err)
 }
 
 func TestAMethodFileThatIsWrongNamesTheFieldAndIsNotKept(t *testing.T) {

@@ -131,9 +131,9 @@ func (a *Area) Customers(ctx context.Context, text string) ([]string, error) {
 func (o Order) MustBeOpen(version int) error {
 	switch {
 	case o.State == HandedOver:
-		return problem.Conflict(problem.Moved, "Order %d has been handed over.", o.Number)
+		return problem.Conflict(problem.Closed, "Order %d has been handed over.", o.Number)
 	case o.State == Cancelled:
-		return problem.Conflict(problem.Moved, "Order %d has been cancelled.", o.Number)
+		return problem.Conflict(problem.Closed, "Order %d has been cancelled.", o.Number)
 	}
 	return problem.IfStale(version, o.Version, "Order %d was changed by someone since you opened it: it is now due %s.", o.Number, o.DueOn)
 }

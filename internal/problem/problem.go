@@ -30,6 +30,28 @@ const (
 	Stopped = "/problems/stopped"
 	// Moved: the thing is no longer in the state the request speaks of.
 	Moved = "/problems/moved-on"
+	// Closed: the order or the batch is closed, and nothing about it changes any more.
+	Closed = "/problems/closed"
+	// Unfinished: what is to be handed over is not all finished.
+	Unfinished = "/problems/unfinished"
+	// InHand: somebody has it in hand.
+	InHand = "/problems/in-hand"
+	// StepDone: the step in hand is done already.
+	StepDone = "/problems/step-done"
+	// TakenBack: it has been taken back already, or there is nothing to take back.
+	TakenBack = "/problems/taken-back"
+	// Elsewhere: it is taken back with what brought it, or after what stands on it.
+	Elsewhere = "/problems/taken-back-elsewhere"
+	// Used: some of what it brought has gone on since.
+	Used = "/problems/used-since"
+	// InUse: something still holds to it, so it stays.
+	InUse = "/problems/in-use"
+	// BuiltIn: it comes with the studio and stays.
+	BuiltIn = "/problems/built-in"
+	// Uncounted: the stock of this material is not kept count of.
+	Uncounted = "/problems/not-counted"
+	// Unfit: this is not for a thing of that kind or in that state.
+	Unfit = "/problems/not-for-this"
 	// Away, Slow and Full: the database is not reached, takes too long, or has no room.
 	Away = "/problems/database-away"
 	Slow = "/problems/database-slow"

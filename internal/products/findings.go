@@ -141,7 +141,7 @@ func (a *Area) Overrule(ctx context.Context, id uint64, in NewOverride) (d Detai
 			return f.Rule == in.Rule && f.StepID == in.StepID && f.Level == check.Stop && f.Override == nil
 		}
 		if !slices.ContainsFunc(basis.Findings(p, overrides), stop) {
-			return d, problem.Conflict(problem.Moved, "This stop is not there any more, or is overruled already.")
+			return d, problem.Conflict(problem.Unfit, "This stop is not there any more, or is overruled already.")
 		}
 		o := Override{ProductID: id, Rule: in.Rule, StepID: in.StepID, Reason: in.Reason, PersonID: by, MadeAt: a.now()}
 		if err := tx.Create(&o).Error; err != nil {
@@ -160,7 +160,7 @@ func (a *Area) Withdraw(ctx context.Context, overrideID uint64) error {
 			return problem.OrNotFound(err, "override")
 		}
 		if o.WithdrawnAt != nil {
-			return problem.Conflict(problem.Moved, "It was withdrawn already.")
+			return problem.Conflict(problem.TakenBack, "It was withdrawn already.")
 		}
 		if err := tx.Model(&o).Update("withdrawn_at", a.now()).Error; err != nil {
 			return fmt.Errorf("withdrawing an override: %w", err)

@@ -31,7 +31,7 @@ func TestWhatALabelSaysIsUsedWhereverTheMaterialIs(t *testing.T) {
 	require.NoError(t, err)
 	assert.True(t, m.LabelRead)
 	_, err = s.ReadLabel(ctx, gel.ID, stores.LabelChange{LabelForm: said, Version: gel.Version})
-	assert.Equal(t, problem.Stale, housetest.Refused(t, err).Type)
+	housetest.RefusedAs(t, err, problem.Stale)
 
 	film := m.MaterialForm
 	film.FilmMm = new(0.6)

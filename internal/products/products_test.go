@@ -92,9 +92,10 @@ func TestAChangeIsKeptOnceAndRefusedWhenStale(t *testing.T) {
 	assert.Equal(t, "Cob ornament", changed.Name)
 	assert.NotEqual(t, d.EarnedPerHour, changed.EarnedPerHour)
 	_, err = a.Change(ctx, d.ID, products.ProductChange{Name: "Pen ornament", Price: decimal.RequireFromString("9"), Version: 1})
+	housetest.RefusedAs(t, err, problem.Stale)
 	assert.ErrorContains(t, err, "Cob ornament", "the refusal says what is there now")
 	_, err = a.Change(ctx, 999, products.ProductChange{Name: "X", Version: 1})
-	assert.ErrorContains(t, err, "no such product")
+	housetest.Missing(t, err)
 	_, err = a.Change(ctx, d.ID, products.ProductChange{Name: " ", Version: 2})
 	assert.Error(t, err)
 }

@@ -33,7 +33,7 @@ func (a *Area) SetFilms(tx *gorm.DB, id uint64, material string, films map[strin
 		case !found:
 			return r, problem.Invalid("material", "no step of this recipe lays it as a coat")
 		case !changed:
-			return r, problem.Conflict(problem.Moved, "The recipe lays it so already.")
+			return r, problem.Conflict(problem.Unfit, "The recipe lays it so already.")
 		}
 		return r, nil
 	})

@@ -53,7 +53,7 @@ func TestARecipeIsSavedAsANewVersionAndAnOldOneComesBack(t *testing.T) {
 	assert.Equal(t, 3, back.RecipeNumber)
 	assert.Equal(t, d.Draft.Steps, back.Draft.Steps)
 	_, err = a.RestoreRecipe(ctx, d.ID, 9, back.Version)
-	assert.ErrorContains(t, err, "no such version")
+	housetest.Missing(t, err)
 }
 
 func TestABadRecipeNamesItsFieldAndSavesNothing(t *testing.T) {
@@ -142,11 +142,11 @@ func TestAStopIsOverruledWithAReasonAndHoldsAgainWhenWithdrawn(t *testing.T) {
 	assert.Equal(t, check.Tip, d.Worst, "what nobody has said is left")
 	require.NotNil(t, d.Draft.Findings[0].Override)
 	_, err = a.Overrule(ctx, d.ID, stop)
-	assert.ErrorContains(t, err, "overruled already")
+	housetest.RefusedAs(t, err, problem.Unfit)
 
 	require.NoError(t, a.Withdraw(ctx, d.Overrides[0].ID))
-	assert.ErrorContains(t, a.Withdraw(ctx, d.Overrides[0].ID), "withdrawn already")
-	assert.ErrorContains(t, a.Withdraw(ctx, 99), "no such override")
+	housetest.RefusedAs(t, a.Withdraw(ctx, d.Overrides[0].ID), problem.TakenBack)
+	housetest.Missing(t, a.Withdraw(ctx, 99))
 	d, err = a.Get(ctx, d.ID)
 	require.NoError(t, err)
 	assert.Equal(t, check.Stop, d.Worst)
@@ -185,9 +185,9 @@ func TestTheGuideOffersAndMakesAChange(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, 1620, changed.Draft.Steps[4].Rest.Usual)
 	_, err = a.TakeOffer(ctx, d.ID, "sagging", changed.Version)
-	assert.ErrorContains(t, err, "nothing to change")
+	housetest.RefusedAs(t, err, problem.Unfit)
 	_, err = a.TakeOffer(ctx, d.ID, "hiccups", changed.Version)
-	assert.ErrorContains(t, err, "no such trouble")
+	housetest.Missing(t, err)
 }
 
 func TestAPictureLargerThanTheSmallestOfItsBlanksIsSaid(t *testing.T) {

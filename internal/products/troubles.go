@@ -49,7 +49,7 @@ func (a *Area) TakeOffer(ctx context.Context, id uint64, key string, version int
 	return a.changeRecipe(ctx, id, version, func(p Product, b Basis) (craft.Recipe, error) {
 		r, words := check.Offer(trouble, b.checked(p), b.askOf(p))
 		if words == "" {
-			return r, problem.Conflict(problem.Moved, "This recipe has nothing to change for that, or does it already.")
+			return r, problem.Conflict(problem.Unfit, "This recipe has nothing to change for that, or does it already.")
 		}
 		return r, nil
 	})

@@ -159,7 +159,7 @@ func (a *Area) ArchiveOutlet(ctx context.Context, id uint64, version int) error 
 			return err
 		}
 		if o.Main {
-			return problem.Conflict(problem.Moved, "%s is the main way of selling: the products' own prices are asked there.", o.Name)
+			return problem.Conflict(problem.BuiltIn, "%s is the main way of selling: the products' own prices are asked there.", o.Name)
 		}
 		o.ArchivedAt = new(a.now())
 		return saveOutlet(tx, &o)

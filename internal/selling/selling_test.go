@@ -12,6 +12,7 @@ import (
 	"tidykiln/core/cost"
 	"tidykiln/core/craft"
 	"tidykiln/internal/house/housetest"
+	"tidykiln/internal/problem"
 	"tidykiln/internal/products"
 	"tidykiln/internal/selling"
 	"tidykiln/internal/stores"
@@ -141,10 +142,10 @@ func TestEachWayOfSellingHasItsPrice(t *testing.T) {
 	_, err = s.Selling.SetPrice(ctx, d.ID, selling.PriceChange{OutletID: 99, Price: "1.00", Version: d.Version})
 	assert.Equal(t, "outletId", housetest.AtFault(t, err))
 	_, err = s.Selling.SetPrice(ctx, d.ID, selling.PriceChange{OutletID: stall.ID, Price: "9.50", Version: 1})
-	assert.ErrorContains(t, err, "changed by someone")
+	housetest.RefusedAs(t, err, problem.Stale)
 	require.NoError(t, s.Selling.ArchiveOutlet(ctx, stall.ID, stall.Version))
-	assert.ErrorContains(t, s.Selling.ArchiveOutlet(ctx, stall.ID, 2), "no such way of selling")
-	assert.ErrorContains(t, s.Selling.ArchiveOutlet(ctx, c.Sales[0].OutletID, 2), "main way of selling")
+	housetest.Missing(t, s.Selling.ArchiveOutlet(ctx, stall.ID, 2))
+	housetest.RefusedAs(t, s.Selling.ArchiveOutlet(ctx, c.Sales[0].OutletID, 2), problem.BuiltIn)
 }
 
 func TestAWayOfSellingThatLeavesNothingNamesTheField(t *testing.T) {
@@ -168,7 +169,7 @@ func TestAWayOfSellingThatLeavesNothingNamesTheField(t *testing.T) {
 	_, err = s.Selling.ChangeOutlet(ctx, main.ID, selling.OutletChange{OutletForm: main.OutletForm, Version: main.Version})
 	assert.Equal(t, "target", housetest.AtFault(t, err))
 	_, err = s.Selling.ChangeOutlet(ctx, main.ID, selling.OutletChange{OutletForm: outlets[0].OutletForm, Version: 9})
-	assert.ErrorContains(t, err, "changed by someone")
+	housetest.RefusedAs(t, err, problem.Stale)
 }
 
 func TestThePriceListHasEveryProductAtEveryOutlet(t *testing.T) {
@@ -181,7 +182,7 @@ func TestThePriceListHasEveryProductAtEveryOutlet(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "%PDF-", string(pdf[:5]))
 	_, err = s.Selling.PriceListPDF(ctx, 99)
-	assert.ErrorContains(t, err, "no such way of selling")
+	housetest.Missing(t, err)
 	d, err = s.Products.Change(ctx, d.ID, products.ProductChange{Name: "=cmd|' /C calc'!A0", Price: dec("10.65"), Version: d.Version})
 	require.NoError(t, err)
 	table, err := s.Selling.PriceListCSV(ctx)

@@ -56,7 +56,7 @@ func TestTheWireCarriesAnOrderToTheBench(t *testing.T) {
 	assert.Equal(t, "body.spoiled[0].reason", nameless["errors"].([]any)[0].(map[string]any)["location"])
 	c.say("POST", run+"/done", `{"spoiled":[{"pieceId":`+number(piece["id"])+`,"reason":"lifted"}]}`, 204)
 	again := c.say("POST", run+"/done", `{}`, 409)
-	assert.Equal(t, "/problems/moved-on", again["type"])
+	assert.Equal(t, "/problems/step-done", again["type"])
 
 	early = c.say("POST", "/api/lots/"+number(inHand["lotId"])+"/runs", `{"personId":1,"step":6}`, 409)
 	assert.Equal(t, "/problems/rest-under-floor", early["type"])

@@ -32,7 +32,7 @@ func (a *Area) Inspect(ctx context.Context, purchaseID uint64, in Inspection) (m
 		noGood := decimal.NewFromInt(int64(in.NoGood))
 		switch {
 		case p.ReceiptID == nil || m.Kind != Blank:
-			return m, problem.Conflict(problem.Moved, "Only blanks that came from a supplier are looked over for what is no good.")
+			return m, problem.Conflict(problem.Unfit, "Only blanks that came from a supplier are looked over for what is no good.")
 		case in.NoGood < 1:
 			return m, problem.Invalid("noGood", "at least one")
 		case noGood.GreaterThan(p.Left) || noGood.Equal(p.Quantity):

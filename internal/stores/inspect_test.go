@@ -6,6 +6,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"tidykiln/internal/house/housetest"
+	"tidykiln/internal/problem"
 	"tidykiln/internal/stores"
 )
 
@@ -32,7 +34,7 @@ func TestBlanksThatTurnOutNoGoodAreCountedAgainstTheirSupplier(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "49", back.OnHand.String())
 	_, err = s.reverse(card.Movements[2].ID)
-	assert.ErrorContains(t, err, "taken back with its receipt")
+	housetest.RefusedAs(t, err, problem.Elsewhere)
 	s.sound()
 	require.NoError(t, s.TakeBack(ctx, receipt), "also with some found no good")
 	assert.True(t, s.card("slice-90").OnHand.IsZero())
@@ -45,15 +47,15 @@ func TestWhatCannotBeLookedOverIsRefused(t *testing.T) {
 	slices := s.card("slice-90").Left[0].PurchaseID
 	for _, n := range []int{0, -1, 50, 51} {
 		_, err := s.Inspect(ctx, slices, stores.Inspection{NoGood: n})
-		assert.Equal(t, "body.noGood", field(t, err), n)
+		assert.Equal(t, "noGood", housetest.AtFault(t, err), n)
 	}
 	_, err := s.Inspect(ctx, s.card("gel-medium").Left[0].PurchaseID, stores.Inspection{NoGood: 1})
-	assert.ErrorContains(t, err, "Only blanks that came from a supplier")
+	housetest.RefusedAs(t, err, problem.Unfit)
 	_, err = s.Count(ctx, s.id("slice-90"), stores.Counting{Quantity: "60"})
 	require.NoError(t, err)
 	found := s.card("slice-90").Left
 	_, err = s.Inspect(ctx, found[0].PurchaseID, stores.Inspection{NoGood: 1})
-	assert.ErrorContains(t, err, "Only blanks that came from a supplier", "what a count found came from nobody")
+	housetest.RefusedAs(t, err, problem.Unfit, "what a count found came from nobody")
 	_, err = s.Inspect(ctx, 9999, stores.Inspection{NoGood: 1})
-	assert.ErrorContains(t, err, "no such purchase")
+	housetest.Missing(t, err)
 }

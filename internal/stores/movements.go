@@ -189,7 +189,7 @@ func (a *Area) TakeOut(ctx context.Context, id uint64, in TakingOut) (m Material
 			return m, err
 		}
 		if !m.Counted {
-			return m, problem.Conflict(problem.Moved, "The stock of %s is not kept count of yet. Count it, or enter what you bought.", m.Name)
+			return m, problem.Conflict(problem.Uncounted, "The stock of %s is not kept count of yet. Count it, or enter what you bought.", m.Name)
 		}
 		out, err := m.pack("quantity", in.Quantity)
 		if err != nil {
@@ -216,9 +216,9 @@ func (a *Area) Reverse(tx *gorm.DB, id uint64) (m Material, batchID *uint64, err
 	}
 	switch {
 	case move.ReceiptID != nil && !move.inspected():
-		return m, nil, problem.Conflict(problem.Moved, "What was bought is taken back with its receipt.")
+		return m, nil, problem.Conflict(problem.Elsewhere, "What was bought is taken back with its receipt.")
 	case move.RunID != nil:
-		return m, nil, problem.Conflict(problem.Moved, "This was used in a step of a batch. Take back that the step was done, or correct what the batch used.")
+		return m, nil, problem.Conflict(problem.Elsewhere, "This was used in a step of a batch. Take back that the step was done, or correct what the batch used.")
 	}
 	if err := lastCorrection(tx, move); err != nil {
 		return m, nil, err
@@ -244,7 +244,7 @@ func lastCorrection(tx *gorm.DB, move Movement) error {
 		return fmt.Errorf("looking for later corrections: %w", err)
 	}
 	if later > 0 {
-		return problem.Conflict(problem.Moved, "What this batch used was corrected again since. Take the later correction back first.")
+		return problem.Conflict(problem.Elsewhere, "What this batch used was corrected again since. Take the later correction back first.")
 	}
 	return nil
 }
@@ -260,7 +260,7 @@ func reverse(tx *gorm.DB, move Movement, now time.Time) error {
 		return fmt.Errorf("looking for a reversal: %w", err)
 	}
 	if again > 0 || move.Reverses != nil {
-		return problem.Conflict(problem.Moved, "This has been taken back already.")
+		return problem.Conflict(problem.TakenBack, "This has been taken back already.")
 	}
 	var parts []MovementPart
 	if err := tx.Where("movement_id = ?", move.ID).Order("purchase_id").Find(&parts).Error; err != nil {
@@ -299,7 +299,7 @@ func mustBeThere(tx *gorm.DB, m Material, parts []MovementPart) error {
 			return fmt.Errorf("reading a purchase: %w", err)
 		}
 		if used := part.Quantity.Sub(p.Left); used.IsPositive() {
-			return problem.Conflict(problem.Moved, "%s of this %s has been used since. Take that back first, or count what is there.", quantity(used, m.Unit), m.Name)
+			return problem.Conflict(problem.Used, "%s of this %s has been used since. Take that back first, or count what is there.", quantity(used, m.Unit), m.Name)
 		}
 	}
 	return nil

@@ -263,7 +263,7 @@ func (a *Area) TakeBack(ctx context.Context, id uint64) error {
 			return problem.OrNotFound(err, "receipt")
 		}
 		if r.ReversedAt != nil {
-			return problem.Conflict(problem.Moved, "This receipt has been taken back already.")
+			return problem.Conflict(problem.TakenBack, "This receipt has been taken back already.")
 		}
 		if err := tx.Model(&r).Update("reversed_at", a.now()).Error; err != nil {
 			return fmt.Errorf("taking a receipt back: %w", err)

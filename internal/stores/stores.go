@@ -221,7 +221,7 @@ func (a *Area) Archive(ctx context.Context, id uint64, version int) error {
 			return err
 		}
 		if m.OnHand.IsPositive() {
-			return problem.Conflict(problem.Moved, "%s of %s is still there. Count it as none first.", quantity(m.OnHand, m.Unit), m.Name)
+			return problem.Conflict(problem.InUse, "%s of %s is still there. Count it as none first.", quantity(m.OnHand, m.Unit), m.Name)
 		}
 		m.Version++
 		m.ArchivedAt = new(a.now())

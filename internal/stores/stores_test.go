@@ -14,6 +14,7 @@ import (
 	"tidykiln/core/stock"
 	"tidykiln/internal/database"
 	"tidykiln/internal/database/dbtest"
+	"tidykiln/internal/house/housetest"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/stores"
 )
@@ -113,14 +114,6 @@ func (s shop) sound() {
 	}))
 }
 
-func field(t *testing.T, err error) string {
-	t.Helper()
-	var p *problem.Problem
-	require.ErrorAs(t, err, &p)
-	require.Len(t, p.Errors, 1, p.Detail)
-	return p.Errors[0].Location
-}
-
 // The materials of a cost problem's worked example, bought as it has them.
 func TestWhatIsLeftIsAveragedAndFrozenOnEachMovement(t *testing.T) {
 	s := open(t).withBatch()
@@ -211,7 +204,7 @@ func TestBlanksAreLookedOverAndSortedOnArrival(t *testing.T) {
 		bad.Sorted = append([]stores.SortedBlanks{}, line.Sorted...)
 		spoil(&bad)
 		_, err := s.Buy(ctx, stores.NewReceipt{Supplier: "x", ReceivedOn: "2027-02-20", Lines: []stores.NewPurchase{bad}})
-		assert.Equal(t, where, field(t, err))
+		assert.Equal(t, where, "body."+housetest.AtFault(t, err))
 	}
 }
 
@@ -240,19 +233,20 @@ func TestACountCorrectsWithOneNumberAndCanBeTakenBack(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "500", m.OnHand.String())
 	_, err = s.reverse(none.ID)
-	assert.ErrorContains(t, err, "taken back already")
+	housetest.RefusedAs(t, err, problem.TakenBack)
 	_, err = s.reverse(s.card("gel-medium").Movements[0].ID)
-	assert.ErrorContains(t, err, "taken back already", "nor is a taking back taken back")
+	housetest.RefusedAs(t, err, problem.TakenBack, "nor is a taking back taken back")
 	s.sound()
 	_, err = s.Count(ctx, id, stores.Counting{Quantity: "-3 ml"})
-	assert.Equal(t, "body.quantity", field(t, err))
+	assert.Equal(t, "quantity", housetest.AtFault(t, err))
 }
 
 func TestStockNeverFallsBelowNothingUnasked(t *testing.T) {
 	s := open(t).withBatch()
 	s.buy(stores.NewReceipt{Lines: []stores.NewPurchase{s.line("gel-medium", "40 ml", "2.00")}})
 	err := s.draw("gel-medium", "58.5", "0", false)
-	assert.ErrorContains(t, err, "Gel medium: 40 ml are there, and this took 58.5 ml")
+	housetest.RefusedAs(t, err, problem.Short)
+	assert.ErrorContains(t, err, "40 ml are there, and this took 58.5 ml")
 	var p *problem.Problem
 	require.ErrorAs(t, err, &p)
 	assert.Equal(t, problem.Short, p.Type)
@@ -264,9 +258,9 @@ func TestStockNeverFallsBelowNothingUnasked(t *testing.T) {
 	require.NoError(t, s.draw("varnish", "30", "0", false), "what is not kept count of never runs out")
 	assert.False(t, s.card("varnish").Counted)
 	_, err = s.TakeOut(ctx, s.id("gel-medium"), stores.TakingOut{Quantity: "1 ml", Cause: stores.CauseLoss})
-	assert.Equal(t, "body.quantity", field(t, err))
+	assert.Equal(t, "quantity", housetest.AtFault(t, err))
 	_, err = s.TakeOut(ctx, s.id("varnish"), stores.TakingOut{Quantity: "1 ml", Cause: stores.CauseLoss})
-	assert.ErrorContains(t, err, "not kept count of")
+	housetest.RefusedAs(t, err, problem.Uncounted)
 	s.sound()
 }
 
@@ -275,27 +269,26 @@ func TestAReceiptIsTakenBackWholeOrNotAtAll(t *testing.T) {
 	id := s.buy(stores.NewReceipt{Lines: []stores.NewPurchase{s.line("gel-medium", "480 ml", "24.00"), s.line("cord", "20 m", "4.00")}})
 	_, err := s.TakeOut(ctx, s.id("cord"), stores.TakingOut{Quantity: "2 m", Cause: stores.CauseSpoil, Note: "frayed"})
 	require.NoError(t, err)
-	assert.ErrorContains(t, s.TakeBack(ctx, id), "2 m of this Cord has been used since")
+	housetest.RefusedAs(t, s.TakeBack(ctx, id), problem.Used)
 	assert.Equal(t, "480", s.card("gel-medium").OnHand.String(), "nor is the other line")
 	_, err = s.reverse(s.card("cord").Movements[1].ID)
-	assert.ErrorContains(t, err, "with its receipt")
+	housetest.RefusedAs(t, err, problem.Elsewhere)
 	_, err = s.reverse(s.card("cord").Movements[0].ID)
 	require.NoError(t, err)
 	require.NoError(t, s.TakeBack(ctx, id))
-	assert.ErrorContains(t, s.TakeBack(ctx, id), "taken back already")
+	housetest.RefusedAs(t, s.TakeBack(ctx, id), problem.TakenBack)
 	assert.Nil(t, s.card("cord").LatestCost)
 	s.sound()
-	assert.ErrorContains(t, s.TakeBack(ctx, 999), "no such receipt")
+	housetest.Missing(t, s.TakeBack(ctx, 999))
 	_, err = s.reverse(999)
-	assert.ErrorContains(t, err, "no such movement")
+	housetest.Missing(t, err)
 }
 
 func TestAWeightOfWhatIsCountedByVolumeAsksForItsDensity(t *testing.T) {
 	s := open(t)
 	in := stores.NewReceipt{Supplier: "x", ReceivedOn: "2027-02-20", Lines: []stores.NewPurchase{s.line("gel-medium", "1 kg", "30")}}
 	_, err := s.Buy(ctx, in)
-	assert.Equal(t, "body.lines[0].pack", field(t, err))
-	assert.ErrorContains(t, err, stock.ErrNeedsDensity.Error())
+	assert.Equal(t, "lines[0].pack", housetest.AtFault(t, err))
 	gel := s.card("gel-medium")
 	gel.Density = new(1.25)
 	_, err = s.Change(ctx, gel.ID, stores.MaterialChange{MaterialForm: gel.MaterialForm, Version: gel.Version})
@@ -306,9 +299,9 @@ func TestAWeightOfWhatIsCountedByVolumeAsksForItsDensity(t *testing.T) {
 	changed.Unit = stock.Gram
 	changed.FilmMm = nil
 	_, err = s.Change(ctx, gel.ID, stores.MaterialChange{MaterialForm: changed.MaterialForm, Version: changed.Version})
-	assert.Equal(t, "body.unit", field(t, err), "what has moved keeps its unit")
+	assert.Equal(t, "unit", housetest.AtFault(t, err), "what has moved keeps its unit")
 	_, err = s.Change(ctx, gel.ID, stores.MaterialChange{MaterialForm: gel.MaterialForm, Version: 1})
-	assert.ErrorContains(t, err, "changed by someone")
+	housetest.RefusedAs(t, err, problem.Stale)
 }
 
 func TestMaterialsAreAddedFoundAndPutAway(t *testing.T) {
@@ -318,7 +311,7 @@ func TestMaterialsAreAddedFoundAndPutAway(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "gold-leaf-booklet", m.MaterialKey)
 	_, err = s.Add(ctx, leaf)
-	assert.Equal(t, "body.name", field(t, err))
+	assert.Equal(t, "name", housetest.AtFault(t, err))
 	leaf.Name = "Gold leaf (booklet)"
 	second, err := s.Add(ctx, leaf)
 	require.NoError(t, err)
@@ -332,10 +325,10 @@ func TestMaterialsAreAddedFoundAndPutAway(t *testing.T) {
 
 	_, err = s.Count(ctx, m.ID, stores.Counting{Quantity: "25 sheets"})
 	require.NoError(t, err)
-	assert.ErrorContains(t, s.Archive(ctx, m.ID, m.Version), "25 sheets of Gold leaf, booklet is still there")
+	housetest.RefusedAs(t, s.Archive(ctx, m.ID, m.Version), problem.InUse)
 	require.NoError(t, s.Archive(ctx, second.ID, second.Version))
 	_, err = s.Card(ctx, second.ID)
-	assert.ErrorContains(t, err, "no such material")
+	housetest.Missing(t, err)
 	for where, spoil := range map[string]func(*stores.NewMaterial){
 		"body.name":          func(m *stores.NewMaterial) { m.Name = "  " },
 		"body.filmMm":        func(m *stores.NewMaterial) { m.FilmMm = new(0.1) },
@@ -349,7 +342,7 @@ func TestMaterialsAreAddedFoundAndPutAway(t *testing.T) {
 		bad.Name = "Silver leaf"
 		spoil(&bad)
 		_, err := s.Add(ctx, bad)
-		assert.Equal(t, where, field(t, err))
+		assert.Equal(t, where, "body."+housetest.AtFault(t, err))
 	}
 }
 

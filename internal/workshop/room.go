@@ -142,7 +142,7 @@ type RoomChange struct {
 func (a *Area) ChangeRoom(ctx context.Context, c RoomChange) (Room, error) {
 	sensor, ok := a.hygrometer.(Simulated)
 	if !ok {
-		return Room{}, problem.Conflict(problem.Moved, "The sensor is a real one: its weather cannot be chosen.")
+		return Room{}, problem.Conflict(problem.Unfit, "The sensor is a real one: its weather cannot be chosen.")
 	}
 	sensor.SetRain(c.Raining)
 	at := a.now().UTC()

@@ -11,6 +11,8 @@ import (
 	"tidykiln/core/craft"
 	"tidykiln/core/weather"
 	"tidykiln/internal/database/dbtest"
+	"tidykiln/internal/house/housetest"
+	"tidykiln/internal/problem"
 	"tidykiln/internal/standin"
 	"tidykiln/internal/workshop"
 )
@@ -56,7 +58,7 @@ func TestReadingsAreKeptByTheHourAndGrowOld(t *testing.T) {
 	require.NoError(t, err)
 	assert.Nil(t, r.Celsius, "a reading of half an hour ago says nothing of now")
 	_, err = a.ChangeRoom(ctx, workshop.RoomChange{Raining: true})
-	assert.ErrorContains(t, err, "real one")
+	housetest.RefusedAs(t, err, problem.Unfit)
 }
 
 func TestTheSimulatedSensorFollowsTheDayAndTheRain(t *testing.T) {

@@ -4,9 +4,11 @@ package housetest
 
 import (
 	"context"
+	"net/http"
 	"testing"
 	"time"
 
+	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"gorm.io/gorm"
 
@@ -211,6 +213,18 @@ func Refused(t testing.TB, err error) *problem.Problem {
 	var p *problem.Problem
 	require.ErrorAs(t, err, &p)
 	return p
+}
+
+// RefusedAs holds that something was refused for a reason of the given kind.
+func RefusedAs(t testing.TB, err error, kind string, why ...any) {
+	t.Helper()
+	assert.Equal(t, kind, Refused(t, err).Type, why...)
+}
+
+// Missing holds that something was refused because there is no such thing.
+func Missing(t testing.TB, err error) {
+	t.Helper()
+	assert.Equal(t, http.StatusNotFound, Refused(t, err).Status)
 }
 
 // AtFault is the first field that a refusal names, without "body.".

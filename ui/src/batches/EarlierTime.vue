@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import { now } from '../shared/clock'
 import { dateOf, momentIn } from '../shared/time'
+import FieldPair from '../shared/FieldPair.vue'
 
 // A moment that is past: a day and a clock time, in the workshop's zone.
 const props = defineProps<{ label: string; fault?: string }>()
@@ -16,7 +17,7 @@ const said = computed(() => props.fault || (future.value ? 'This is still to com
 <template>
   <fieldset>
     <legend>{{ label }}</legend>
-    <div class="pair">
+    <FieldPair columns="3fr 2fr">
       <input v-model="model.date" class="pick" type="date" :max="today" :aria-label="`${label}: day`" />
       <input
         v-model="model.time"
@@ -25,15 +26,7 @@ const said = computed(() => props.fault || (future.value ? 'This is still to com
         :aria-label="`${label}: time`"
         :aria-invalid="said ? true : undefined"
       />
-    </div>
+    </FieldPair>
     <p v-if="said" class="bad" role="alert">{{ said }}</p>
   </fieldset>
 </template>
-
-<style scoped>
-.pair {
-  display: grid;
-  grid-template-columns: 3fr 2fr;
-  gap: 6px;
-}
-</style>

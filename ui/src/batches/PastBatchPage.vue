@@ -16,6 +16,7 @@ import { say } from '../shared/toast'
 import { useWorkshop } from '../shared/useWorkshop'
 import PastSteps from './PastSteps.vue'
 import { doneBy, rowsOf, stepBody, type PastRow } from './pastSteps'
+import PageHead from '../shared/PageHead.vue'
 
 // A batch that was made, or begun, before it was entered: all its steps on one page.
 const router = useRouter()
@@ -92,10 +93,9 @@ async function save(also: Partial<typeof accepted.value> = {}) {
 </script>
 
 <template>
-  <div class="page-head">
-    <h1>A batch made before</h1>
+  <PageHead name="A batch made before">
     <RouterLink class="word" to="/notebook/batches">Past batches</RouterLink>
-  </div>
+  </PageHead>
   <p v-if="demand?.length === 0" class="empty">
     Nothing is made here yet. <RouterLink to="/products/new">Make the first product</RouterLink>.
   </p>

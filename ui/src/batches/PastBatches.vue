@@ -3,33 +3,27 @@ import { computed, ref } from 'vue'
 import { useAnswer } from '../api/answers'
 import { thisMinute } from '../shared/clock'
 import { dateOf, dayName } from '../shared/time'
-import { useTray } from '../shared/tray'
+import PageHead from '../shared/PageHead.vue'
+import ThingRow from '../shared/ThingRow.vue'
 
 // The batches that are finished or abandoned, the latest first.
-const { open, shown } = useTray()
 const page = ref(1)
 const { data, error } = useAnswer('/api/batches', () => ({ query: { page: page.value } }), { keep: true })
 const pages = computed(() => Math.max(1, Math.ceil((data.value?.total ?? 0) / 40)))
 </script>
 
 <template>
-  <div class="page-head">
-    <h1>Past batches</h1>
+  <PageHead name="Past batches">
     <RouterLink class="word" to="/notebook/batches/new">Enter one made before</RouterLink>
     <RouterLink class="word" to="/notebook">What went wrong?</RouterLink>
-  </div>
+  </PageHead>
   <p v-if="error" class="empty">{{ error.message }}</p>
   <p v-else-if="data && data.total === 0" class="empty">
     Batches stand here once they are finished, with what was planned and what was real.
   </p>
   <ul v-else-if="data">
     <li v-for="b in data.batches" :key="b.id">
-      <button
-        type="button"
-        class="row"
-        :class="{ picked: shown?.kind === 'batch' && shown.id === b.id }"
-        @click="open('batch', b.id)"
-      >
+      <ThingRow :id="b.id" kind="batch" class="row">
         <span class="quiet">{{ b.number }}</span>
         <b>{{ b.productName }}</b>
         <span>
@@ -37,7 +31,7 @@ const pages = computed(() => Math.max(1, Math.ceil((data.value?.total ?? 0) / 40
           }}<template v-if="b.spoiled">, {{ b.spoiled }} spoiled</template>
         </span>
         <span class="quiet when">{{ dayName(dateOf(b.closedAt), dateOf(thisMinute)) }}</span>
-      </button>
+      </ThingRow>
     </li>
   </ul>
   <p v-if="pages > 1" class="pages">
@@ -49,23 +43,10 @@ const pages = computed(() => Math.max(1, Math.ceil((data.value?.total ?? 0) / 40
 
 <style scoped>
 .row {
-  display: grid;
   grid-template-columns: 44px minmax(0, 1.2fr) minmax(0, 1fr) auto;
   gap: 4px 12px;
-  align-items: center;
-  width: 100%;
   min-height: 48px;
   padding: 6px 0;
-  border: 0;
-  border-bottom: 1px solid var(--line);
-  background: none;
-  text-align: left;
-  overflow-wrap: anywhere;
-  cursor: pointer;
-}
-.row:hover,
-.row.picked {
-  background: var(--sheet);
 }
 .pages {
   display: flex;

@@ -14,6 +14,7 @@ import BlankFields from '../products/BlankFields.vue'
 import { drawnBlank, type BlankForm } from '../products/forms'
 import ProductPicture from '../products/ProductPicture.vue'
 import RankedMethod from './RankedMethod.vue'
+import FieldPair from '../shared/FieldPair.vue'
 
 // What can be made of it: from blank, picture and printer to the methods, ranked
 // with their reasons and with how long each takes here; one tap makes the product.
@@ -158,7 +159,7 @@ async function make(m: Schemas['Ranked']) {
           <option :value="unknownYet">one that is not in the stores yet</option>
         </select>
       </FieldRow>
-      <div v-if="material === unknownYet" class="pair">
+      <FieldPair v-if="material === unknownYet" least="92px">
         <TextField
           v-model="fresh.name"
           label="The blank’s name"
@@ -171,14 +172,14 @@ async function make(m: Schemas['Ranked']) {
           :fault="entering.fault('unitCost')"
           maxlength="12"
         />
-      </div>
+      </FieldPair>
       <h2>The picture</h2>
       <fieldset>
         <TickBox v-model="content.lettered">Lettering, its own on each piece</TickBox>
         <TickBox v-model="content.photo">A photo</TickBox>
         <TickBox v-model="content.white">White in it must stay white</TickBox>
       </fieldset>
-      <div class="pair">
+      <FieldPair least="92px">
         <TextField
           v-model="size.width"
           label="Picture width"
@@ -187,7 +188,7 @@ async function make(m: Schemas['Ranked']) {
           maxlength="40"
         />
         <TextField v-model="size.height" label="Picture height" :fault="faultOf('picture.height')" maxlength="40" />
-      </div>
+      </FieldPair>
       <FieldRow
         v-slot="f"
         label="Look"
@@ -206,7 +207,7 @@ async function make(m: Schemas['Ranked']) {
         >
       </fieldset>
       <h2>How many, by when</h2>
-      <div class="pair">
+      <FieldPair least="92px">
         <TextField v-model="pieces" numeric label="Pieces" :fault="faultOf('pieces')" type="number" min="1" max="500" />
         <TextField
           v-model="days"
@@ -225,7 +226,7 @@ async function make(m: Schemas['Ranked']) {
           hint="Empty: keeps your margin"
           maxlength="12"
         />
-      </div>
+      </FieldPair>
     </form>
     <section aria-labelledby="ways" aria-live="polite">
       <h2 id="ways">
@@ -282,12 +283,6 @@ async function make(m: Schemas['Ranked']) {
   grid-template-columns: 92px 1fr;
   gap: 16px;
   align-items: center;
-}
-.pair {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(92px, 1fr));
-  gap: 8px;
-  align-items: start;
 }
 .tick {
   display: flex;

@@ -11,6 +11,7 @@ import LogStepForm from '../batches/LogStepForm.vue'
 import { useLot } from '../planning/queries'
 import RiskDialog from '../batches/RiskDialog.vue'
 import { useTakeUp } from '../batches/useTakeUp'
+import ActRow from '../shared/ActRow.vue'
 
 // A lot: why its next step is when it is, whom it serves, what was and what will be.
 const props = defineProps<{ id: number }>()
@@ -72,7 +73,7 @@ async function abandon() {
       </p>
       <ShortRests :rests="lot.shortRests" :keeps="lot.keepRests" :busy="busy" @keep="keepRests" />
       <p v-if="lot.unplanned" class="note brick">No place in the plan: {{ lot.unplanned }}.</p>
-      <div v-if="!inHand && lot.open" class="acts">
+      <ActRow v-if="!inHand && lot.open">
         <button
           class="act"
           type="button"
@@ -84,7 +85,7 @@ async function abandon() {
         <button class="side" type="button" :aria-expanded="logging" @click="logging = !logging">
           It was done earlier
         </button>
-      </div>
+      </ActRow>
       <LogStepForm v-if="logging" :lot="lot" @saved="logging = false" />
     </template>
 
@@ -152,12 +153,6 @@ async function abandon() {
 }
 .lot h2 {
   margin-top: 10px;
-}
-.acts {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px;
-  margin-top: 4px;
 }
 dl {
   display: grid;

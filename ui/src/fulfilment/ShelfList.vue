@@ -4,9 +4,10 @@ import { useAnswer } from '../api/answers'
 import { amount, currency } from '../shared/money'
 import { useTray } from '../shared/tray'
 import { contents, eachCost } from './shelf'
+import ThingRow from '../shared/ThingRow.vue'
 
 // What lies finished: spare pieces that the next order can have at once, and those set aside for orders.
-const { open, shown } = useTray()
+const { open } = useTray()
 const { data: rows } = useAnswer('/api/shelf')
 const stocked = computed(() => (rows.value ?? []).filter((r) => r.spare + r.setAside > 0))
 const bare = computed(() => (rows.value ?? []).filter((r) => r.spare + r.setAside === 0))
@@ -30,12 +31,7 @@ const ready = computed(() => ({
     </p>
     <ul>
       <li v-for="r in stocked" :key="r.productId">
-        <button
-          type="button"
-          class="row"
-          :class="{ picked: shown?.kind === 'shelf' && shown.id === r.productId }"
-          @click="open('shelf', r.productId)"
-        >
+        <ThingRow :id="r.productId" kind="shelf" class="row">
           <span class="name">{{ r.productName }}</span>
           <b class="spare">{{ r.spare ? `${r.spare} spare` : 'none spare' }}</b>
           <span class="from quiet">
@@ -49,7 +45,7 @@ const ready = computed(() => ({
             <span v-if="eachCost(r.groups, amount)" class="quiet">cost {{ eachCost(r.groups, amount) }}</span>
             <span v-else-if="r.spare" class="quiet">cost not noted yet</span>
           </span>
-        </button>
+        </ThingRow>
       </li>
     </ul>
     <template v-if="bare.length">
@@ -71,25 +67,10 @@ ul {
   margin-bottom: 10px;
 }
 .row {
-  display: grid;
   grid-template-columns: minmax(9em, 1fr) 6em minmax(12em, 1.6fr) minmax(8em, auto);
   gap: 2px 18px;
-  align-items: center;
-  width: 100%;
   min-height: 52px;
   padding: 6px 0;
-  border: 0;
-  border-bottom: 1px solid var(--line);
-  background: none;
-  text-align: left;
-  cursor: pointer;
-}
-.row:hover,
-.row.picked {
-  background: var(--sheet);
-}
-.row:hover .name {
-  text-decoration: underline;
 }
 .ready {
   margin-bottom: 8px;

@@ -11,6 +11,7 @@ import { dateOf, dayName, moment } from '../shared/time'
 import { say } from '../shared/toast'
 import { useTray } from '../shared/tray'
 import { causes } from '../stores/words'
+import ActRow from '../shared/ActRow.vue'
 
 // The shelf of one product: its spare pieces, counting them, and what was found or is gone. id is the product's.
 const props = defineProps<{ id: number }>()
@@ -73,7 +74,7 @@ async function reverse(m: Schemas['ShelfMovement']) {
       <span v-if="Number(card.worth)" class="quiet">cost {{ amount(card.worth) }} {{ currency }} to make</span>
     </p>
     <p v-if="card.setAside" class="quiet">{{ card.setAside }} more are finished and set aside for orders.</p>
-    <div class="acts">
+    <ActRow class="row">
       <button v-if="card.spare" class="act" type="button" @click="open('new-order')">Sell some</button>
       <button
         class="side"
@@ -92,7 +93,7 @@ async function reverse(m: Schemas['ShelfMovement']) {
       >
         Gone
       </button>
-    </div>
+    </ActRow>
     <form v-if="panel === 'count'" class="panel" novalidate @submit.prevent="count">
       <TextField
         v-model="counted"

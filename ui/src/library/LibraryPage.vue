@@ -7,6 +7,7 @@ import FieldRow from '../shared/FieldRow.vue'
 import { say } from '../shared/toast'
 import { surfaceWords } from '../shared/words'
 import MethodEntry from './MethodEntry.vue'
+import PageHead from '../shared/PageHead.vue'
 
 // Every method with what it suits, found by any of its words; one's own beside the built-in ones.
 const { data: methods } = useAnswer('/api/methods')
@@ -50,11 +51,10 @@ const fileFault = computed(() => {
 </script>
 
 <template>
-  <div class="page-head">
-    <h1>The library of methods</h1>
+  <PageHead name="The library of methods">
     <input
       v-model="text"
-      class="pick"
+      class="pick find"
       type="search"
       aria-label="Search the methods"
       placeholder="glass, lettering, no paper to rub"
@@ -63,8 +63,10 @@ const fileFault = computed(() => {
     <button class="side" type="button" :aria-expanded="bringing" @click="bringing = !bringing">
       Bring a method in
     </button>
-    <RouterLink class="word" to="/products/new">What can I make?</RouterLink>
-  </div>
+    <template #acts>
+      <RouterLink class="word" to="/products/new">What can I make?</RouterLink>
+    </template>
+  </PageHead>
   <form v-if="bringing" class="bring" novalidate @submit.prevent="bring">
     <FieldRow
       v-slot="f"
@@ -95,12 +97,8 @@ const fileFault = computed(() => {
 </template>
 
 <style scoped>
-.page-head .pick {
+.find {
   width: min(100%, 320px);
-}
-.page-head .word {
-  margin-left: auto;
-  color: inherit;
 }
 .bring {
   display: grid;

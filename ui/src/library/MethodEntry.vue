@@ -7,6 +7,7 @@ import TextField from '../shared/TextField.vue'
 import RecipeBars from '../shared/RecipeBars.vue'
 import { say } from '../shared/toast'
 import { carriers, surfaceWords } from '../shared/words'
+import ActRow from '../shared/ActRow.vue'
 
 // A method: its bars at a glance, and when it is opened every step, rest, caution and school.
 const props = defineProps<{ method: Schemas['MethodEntry'] }>()
@@ -132,13 +133,13 @@ async function archive() {
         </dl>
       </template>
       <p class="quiet">Follow the label and the safety data sheet. Local codes and licensed practice come first.</p>
-      <div class="acts">
+      <ActRow>
         <button class="side" type="button" :aria-expanded="copying" @click="copying = !copying">Copy it as mine</button>
         <a class="word" :href="`/api/methods/${m.key}/file`" download>Take it out as a file</a>
         <button v-if="!m.builtIn && m.usedBy === 0" class="word" type="button" :disabled="busy" @click="archive">
           Take it off the shelf
         </button>
-      </div>
+      </ActRow>
       <form v-if="copying" novalidate @submit.prevent="copy">
         <TextField v-model="name" label="Its name" :fault="fault('name')" maxlength="120" />
         <button class="act" type="submit" :disabled="busy">Copy</button>
@@ -236,15 +237,11 @@ dd {
   color: #6f470c;
   font-size: 14px;
 }
-.acts,
 form {
   display: flex;
   flex-wrap: wrap;
   gap: 8px 18px;
   align-items: end;
-}
-.acts {
-  align-items: center;
 }
 .word {
   color: inherit;

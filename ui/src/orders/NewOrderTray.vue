@@ -9,6 +9,7 @@ import { addDays, dateOf, dayName } from '../shared/time'
 import { say } from '../shared/toast'
 import { useTray } from '../shared/tray'
 import PromiseCard from '../planning/PromiseCard.vue'
+import FieldPair from '../shared/FieldPair.vue'
 
 interface Line {
   productId: number
@@ -135,7 +136,7 @@ const actName = computed(() => {
     <datalist id="customers"><option v-for="c in customers ?? []" :key="c" :value="c" /></datalist>
     <fieldset v-for="(line, i) in lines" :key="i" class="line">
       <legend class="spoken">What is wanted{{ lines.length > 1 ? `, ${i + 1}` : '' }}</legend>
-      <div class="pair">
+      <FieldPair columns="90px 1fr">
         <FieldRow v-slot="f" label="Pieces" :fault="fault(`lines[${i}].quantity`)">
           <input
             :id="f.id"
@@ -154,7 +155,7 @@ const actName = computed(() => {
             <option v-for="p in products ?? []" :key="p.id" :value="p.id">{{ p.name }}</option>
           </select>
         </FieldRow>
-      </div>
+      </FieldPair>
       <FieldRow
         v-if="productOf(line)?.lettered"
         v-slot="f"
@@ -174,7 +175,7 @@ const actName = computed(() => {
       <button v-if="lines.length > 1" class="word" type="button" @click="lines.splice(i, 1)">Leave this out</button>
     </fieldset>
     <button v-if="lines.length < 20" class="word" type="button" @click="add">Another product</button>
-    <div class="pair even">
+    <FieldPair columns="1fr 1fr">
       <FieldRow v-slot="f" label="Due on" :fault="fault('dueOn')">
         <input
           :id="f.id"
@@ -198,7 +199,7 @@ const actName = computed(() => {
           <option v-for="o in outlets ?? []" :key="o.id" :value="o.main ? 0 : o.id">{{ o.name }}</option>
         </select>
       </FieldRow>
-    </div>
+    </FieldPair>
     <PromiseCard v-if="promise && askable" :promise="promise" :asking="isFetching || settled !== ask" />
     <p v-else-if="refused" class="note brick">{{ refused.message }}</p>
     <p v-else-if="!askable" class="note">From 1 to 500 pieces of each.</p>
@@ -226,13 +227,5 @@ const actName = computed(() => {
 .line + .line {
   padding-top: 10px;
   border-top: 1px solid var(--line);
-}
-.pair {
-  display: grid;
-  grid-template-columns: 90px 1fr;
-  gap: 8px;
-}
-.pair.even {
-  grid-template-columns: 1fr 1fr;
 }
 </style>

@@ -18,6 +18,8 @@ import { dateOf, dayName, moment } from '../shared/time'
 import { say } from '../shared/toast'
 import { useTray } from '../shared/tray'
 import { pressing, standing } from './readiness'
+import FieldPair from '../shared/FieldPair.vue'
+import ActRow from '../shared/ActRow.vue'
 
 const props = defineProps<{ id: number }>()
 const { open } = useTray()
@@ -154,7 +156,7 @@ async function cancel() {
       @keep="keepRests"
     />
 
-    <div v-if="order.state === 'open'" class="acts">
+    <ActRow v-if="order.state === 'open'">
       <button v-if="order.readiness.state === 'ready'" class="act" type="button" :disabled="busy" @click="handOver">
         Hand over
       </button>
@@ -167,7 +169,7 @@ async function cancel() {
         Make up a batch
       </button>
       <button class="side" type="button" :aria-expanded="changing" @click="changing = !changing">Change</button>
-    </div>
+    </ActRow>
     <form v-if="changing && form" class="change" novalidate @submit.prevent="save">
       <TextField v-model="form.customer" label="Customer" :fault="fault('customer')" maxlength="120" />
       <FieldRow v-slot="f" label="Due on" :fault="fault('dueOn')">
@@ -193,7 +195,7 @@ async function cancel() {
       </FieldRow>
       <fieldset v-for="(line, i) in form.lines" :key="line.lineId">
         <legend>{{ line.product }}</legend>
-        <div class="pair">
+        <FieldPair columns="1fr 1fr">
           <TextField
             :label="`Price each, ${currency}`"
             :model-value="line.unitPrice"
@@ -211,7 +213,7 @@ async function cancel() {
             :hint="begunOf(line) ? `${begunOf(line)} begun, and kept` : ''"
             @update:model-value="setQuantity(line, String($event))"
           />
-        </div>
+        </FieldPair>
         <template v-if="line.lettered">
           <ul class="pieces">
             <li v-for="(want, k) in line.wants" :key="want.wantId || `new-${k}`">
@@ -251,10 +253,10 @@ async function cancel() {
       </fieldset>
       <SaveTrouble :trouble="trouble" />
       <ClashNote :clashes="clashes" :names="names" :show="inWords" @mine="keepMine" @theirs="takeTheirs" />
-      <div class="acts">
+      <ActRow>
         <button class="act" type="submit" :disabled="busy">Save</button>
         <button class="word" type="button" @click="cancelling = true">Cancel the order</button>
-      </div>
+      </ActRow>
     </form>
 
     <section v-for="(line, i) in order.lines" :key="i">
@@ -314,12 +316,6 @@ async function cancel() {
   display: grid;
   gap: 8px;
 }
-.acts {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px 16px;
-  align-items: center;
-}
 fieldset {
   display: grid;
   gap: 8px;
@@ -328,12 +324,6 @@ legend {
   font-size: inherit;
   font-weight: 650;
   color: var(--ink);
-}
-.pair {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 8px;
-  align-items: start;
 }
 .pieces li {
   display: grid;

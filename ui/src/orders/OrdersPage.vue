@@ -7,9 +7,12 @@ import { thisMinute } from '../shared/clock'
 import { addDays, dateOf, dayName } from '../shared/time'
 import { useTray } from '../shared/tray'
 import { pressing, standing } from './readiness'
+import GroupHead from '../shared/GroupHead.vue'
+import PageHead from '../shared/PageHead.vue'
+import ThingRow from '../shared/ThingRow.vue'
 
 const { data: rows } = useAnswer('/api/orders')
-const { open, shown } = useTray()
+const { open } = useTray()
 
 const today = computed(() => dateOf(thisMinute.value))
 // The day after the Sunday of this week, in calendar days.
@@ -41,23 +44,16 @@ const closedWord = (r: Schemas['LedgerRow']) => (r.state === 'handed_over' ? 'ha
 </script>
 
 <template>
-  <div class="head">
-    <h1>Orders</h1>
-    <button class="act" type="button" @click="open('new-order')">New order</button>
-  </div>
+  <PageHead name="Orders">
+    <template #acts>
+      <button class="act" type="button" @click="open('new-order')">New order</button>
+    </template>
+  </PageHead>
   <section v-for="g in groups" :key="g.name" :aria-label="g.name">
-    <div class="group">
-      <h2>{{ g.name }}</h2>
-      <span class="quiet">{{ summary(g.rows) }}</span>
-    </div>
+    <GroupHead :name="g.name" :count="summary(g.rows)" />
     <ul>
       <li v-for="r in g.rows" :key="r.id">
-        <button
-          type="button"
-          class="row"
-          :class="{ picked: shown?.kind === 'order' && shown.id === r.id }"
-          @click="open('order', r.id)"
-        >
+        <ThingRow :id="r.id" kind="order" class="row">
           <span class="quiet">{{ r.number }}</span>
           <span class="who"
             ><b>{{ r.customer }}</b
@@ -70,7 +66,7 @@ const closedWord = (r: Schemas['LedgerRow']) => (r.state === 'handed_over' ? 'ha
               standing(r.readiness, thisMinute)
             }}</span>
           </span>
-        </button>
+        </ThingRow>
       </li>
     </ul>
   </section>
@@ -81,34 +77,11 @@ const closedWord = (r: Schemas['LedgerRow']) => (r.state === 'handed_over' ? 'ha
 </template>
 
 <style scoped>
-.head,
-.group {
-  display: flex;
-  justify-content: space-between;
-  align-items: baseline;
-}
-.group {
-  margin-top: 16px;
-  padding-bottom: 5px;
-  border-bottom: 1px solid var(--edge);
-}
 .row {
-  display: grid;
   grid-template-columns: 52px minmax(130px, 0.9fr) minmax(110px, 1.1fr) minmax(170px, 1fr);
   gap: 4px 12px;
-  align-items: center;
-  width: 100%;
   min-height: 56px;
   padding: 6px 0;
-  border: 0;
-  border-bottom: 1px solid var(--line);
-  background: none;
-  text-align: left;
-  cursor: pointer;
-}
-.row:hover,
-.row.picked {
-  background: var(--sheet);
 }
 .who,
 .due {

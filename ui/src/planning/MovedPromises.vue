@@ -5,6 +5,7 @@ import { useAct } from '../shared/act'
 import { useTray } from '../shared/tray'
 import MoveList from './MoveList.vue'
 import { useMovedPromises } from './useMovedPromises'
+import ActRow from '../shared/ActRow.vue'
 
 // What has moved since customers were told, whatever moved it, until somebody has told them.
 const { moves } = useMovedPromises()
@@ -35,10 +36,10 @@ const told = (ids: number[]) => tell(() => answerOf(api.POST('/api/moved-promise
           <MoveList :moves="[m]" />
           <p v-if="m.because" class="quiet">Because {{ m.because }}.</p>
         </div>
-        <span class="acts">
+        <ActRow>
           <button class="word" type="button" @click="open('order', m.orderId)">Open</button>
           <button class="side" type="button" :disabled="busy" @click="told([m.id])">They know</button>
-        </span>
+        </ActRow>
       </li>
     </ul>
     <button
@@ -76,11 +77,6 @@ const told = (ids: number[]) => tell(() => answerOf(api.POST('/api/moved-promise
 .moved > ul {
   max-height: 40vh;
   overflow-y: auto;
-}
-.acts {
-  display: flex;
-  gap: 12px;
-  align-items: center;
 }
 @media (max-width: 640px) {
   .moved {

@@ -8,6 +8,7 @@ import { useTray } from '../shared/tray'
 import DayStrip from './DayStrip.vue'
 import { usePlan, type Day, type Readiness } from './queries'
 import { scaleOf, workingWindow } from './scale'
+import PageHead from '../shared/PageHead.vue'
 
 const route = useRoute()
 const router = useRouter()
@@ -49,15 +50,16 @@ const pressing = (r: Readiness) => ['tight', 'late', 'unplanned'].includes(r.sta
 </script>
 
 <template>
-  <div class="head">
-    <h1>{{ title }}</h1>
-    <div class="turn">
-      <button class="side" type="button" @click="turn(-7)">Week before</button>
-      <button class="side" type="button" :disabled="!from" @click="today">From today</button>
-      <button class="side" type="button" @click="turn(7)">Week after</button>
-      <button class="act" type="button" @click="open('new-batch')">Make up a batch</button>
-    </div>
-  </div>
+  <PageHead :name="title">
+    <template #acts>
+      <div class="turn">
+        <button class="side" type="button" @click="turn(-7)">Week before</button>
+        <button class="side" type="button" :disabled="!from" @click="today">From today</button>
+        <button class="side" type="button" @click="turn(7)">Week after</button>
+        <button class="act" type="button" @click="open('new-batch')">Make up a batch</button>
+      </div>
+    </template>
+  </PageHead>
   <p v-if="error" class="note brick">
     {{ error.message }} <button class="word" type="button" @click="today">Show this week</button>
   </p>
@@ -115,14 +117,6 @@ const pressing = (r: Readiness) => ['tight', 'late', 'unplanned'].includes(r.sta
 </template>
 
 <style scoped>
-.head {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  justify-content: space-between;
-  gap: 8px 16px;
-  margin-bottom: 8px;
-}
 .turn {
   display: flex;
   flex-wrap: wrap;

@@ -5,6 +5,7 @@ import TextField from '../shared/TextField.vue'
 import TickBox from '../shared/TickBox.vue'
 import { surfaceKeys, surfaces } from '../shared/words'
 import type { BlankForm } from './forms'
+import FieldPair from '../shared/FieldPair.vue'
 
 // What a blank is, in the words of the people who hold it.
 const props = defineProps<{ fault: (field: string) => string }>()
@@ -79,7 +80,7 @@ watch(clear, (on) => {
       <option v-for="[key, name] in shapes" :key="key" :value="key">{{ name }}</option>
     </select>
   </FieldRow>
-  <div class="pair">
+  <FieldPair least="88px">
     <TextField v-model="form.width" :label="across" :fault="fault('width')" hint="90 mm, 3 1/2 in" maxlength="40" />
     <TextField
       v-if="form.shape !== 'disc'"
@@ -94,7 +95,7 @@ watch(clear, (on) => {
         <option v-for="n in 6" :key="n" :value="n">{{ n }}</option>
       </select>
     </FieldRow>
-  </div>
+  </FieldPair>
   <fieldset>
     <legend>And</legend>
     <TickBox v-for="[key, name] in flags" :key="key" v-model="form[key]">{{ name }}</TickBox>
@@ -110,12 +111,6 @@ watch(clear, (on) => {
 </template>
 
 <style scoped>
-.pair {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(88px, 1fr));
-  gap: 8px;
-  align-items: start;
-}
 .tone {
   display: inline-flex;
   gap: 6px;

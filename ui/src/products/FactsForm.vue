@@ -11,6 +11,7 @@ import { say } from '../shared/toast'
 import { carriers, printers, rights } from '../shared/words'
 import BlankFields from './BlankFields.vue'
 import { blankForm, factNames, pictureForm } from './forms'
+import FieldPair from '../shared/FieldPair.vue'
 
 // What a product is made of and shows: the facts that its checks rest on.
 const props = defineProps<{ product: Schemas['Detail'] }>()
@@ -71,7 +72,7 @@ async function save() {
           <option value="false">as it is</option>
         </select>
       </FieldRow>
-      <div class="pair">
+      <FieldPair>
         <FieldRow v-slot="f" label="Printed with" :fault="fault('picture.kind')">
           <select :id="f.id" v-model="form.picture.kind" class="pick">
             <option :value="undefined">not said</option>
@@ -84,8 +85,8 @@ async function save() {
             <option v-for="(name, key) in carriers" :key="key" :value="key">{{ name }}</option>
           </select>
         </FieldRow>
-      </div>
-      <div class="pair">
+      </FieldPair>
+      <FieldPair>
         <TextField v-model="form.picture.width" label="Picture width" :fault="fault('picture.width')" maxlength="40" />
         <TextField
           v-model="form.picture.height"
@@ -124,7 +125,7 @@ async function save() {
           min="0"
           max="10000"
         />
-      </div>
+      </FieldPair>
       <FieldRow v-slot="f" label="The picture is" :fault="fault('picture.rights')">
         <select :id="f.id" v-model="form.picture.rights" class="pick">
           <option :value="undefined">not said</option>
@@ -152,12 +153,6 @@ async function save() {
   display: grid;
   gap: 10px;
   align-content: start;
-}
-.pair {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(110px, 1fr));
-  gap: 8px;
-  align-items: start;
 }
 .act {
   justify-self: start;

@@ -7,6 +7,7 @@ import { dateOf, dayName } from '../shared/time'
 import { thisMinute } from '../shared/clock'
 import { useWorkshop } from '../shared/useWorkshop'
 import LevelMark from './LevelMark.vue'
+import ActRow from '../shared/ActRow.vue'
 
 // What is about to go wrong, the gravest first. A stop is overruled only with a reason.
 const props = defineProps<{ productId: number; findings: Schemas['Finding'][]; dirty: boolean }>()
@@ -74,7 +75,7 @@ const withdraw = (id: number) =>
               Let it hold again
             </button>
           </p>
-          <p v-else class="acts">
+          <ActRow v-else>
             <button v-if="isFact(f)" class="word" type="button" @click="emit('facts')">
               Mend it in blank and picture
             </button>
@@ -87,7 +88,7 @@ const withdraw = (id: number) =>
             >
               Overrule it
             </button>
-          </p>
+          </ActRow>
           <form v-if="overruling === keyOf(f) && !f.override" novalidate @submit.prevent="overrule(f)">
             <FieldRow
               v-slot="x"
@@ -153,10 +154,6 @@ li {
 }
 .fix {
   font-weight: 600;
-}
-.acts {
-  display: flex;
-  gap: 16px;
 }
 form {
   display: grid;

@@ -6,6 +6,7 @@ import { answerOf, api } from '../api/client'
 import { useAct } from '../shared/act'
 import { say } from '../shared/toast'
 import SignPicture from './SignPicture.vue'
+import PageHead from '../shared/PageHead.vue'
 
 // The troubles guide: from the sign to its cause, what to do now, and next time.
 // With a product it offers the change in that product's recipe.
@@ -55,25 +56,24 @@ async function take() {
 </script>
 
 <template>
-  <div class="page-head">
-    <h1>What went wrong?</h1>
+  <PageHead name="What went wrong?">
     <RouterLink class="word" to="/notebook/batches">Past batches</RouterLink>
     <input
       v-model="text"
-      class="pick"
+      class="pick find"
       type="search"
       aria-label="Search the signs"
       placeholder="cloudy, peeling, bowed"
       maxlength="60"
     />
-    <label class="quiet"
+    <label class="quiet on"
       >on
       <select class="pick" :value="productId || ''" @change="pick">
         <option value="">any product</option>
         <option v-for="p in products ?? []" :key="p.id" :value="p.id">{{ p.name }}</option>
       </select>
     </label>
-  </div>
+  </PageHead>
   <p v-if="error" class="empty">{{ error.message }}</p>
   <div class="guide" :class="{ open: shown }">
     <ul class="signs">
@@ -116,10 +116,10 @@ async function take() {
 </template>
 
 <style scoped>
-.page-head input {
+.find {
   width: min(100%, 260px);
 }
-.page-head label {
+.on {
   display: flex;
   gap: 8px;
   align-items: center;

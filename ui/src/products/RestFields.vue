@@ -5,6 +5,7 @@ import type { Schemas } from '../api/client'
 import FieldRow from '../shared/FieldRow.vue'
 import TextField from '../shared/TextField.vue'
 import { restKinds } from '../shared/words'
+import FieldPair from '../shared/FieldPair.vue'
 
 // A rest, typed as people say it. What cannot be read stays where it is and says so.
 type Rest = Schemas['Rest']
@@ -40,7 +41,7 @@ function take(field: Field, text: string) {
 </script>
 
 <template>
-  <div class="pair">
+  <FieldPair least="84px">
     <TextField
       v-for="[field, label, empty] in rows"
       :key="field"
@@ -51,8 +52,8 @@ function take(field: Field, text: string) {
       :model-value="typed[field]"
       @update:model-value="take(field, String($event))"
     />
-  </div>
-  <div class="pair">
+  </FieldPair>
+  <FieldPair least="84px">
     <FieldRow v-slot="f" label="To" :fault="fault('kind')">
       <select
         :id="f.id"
@@ -71,14 +72,5 @@ function take(field: Field, text: string) {
       :model-value="rest.rack"
       @update:model-value="emit('change', (r) => (r.rack = Math.round(Number($event))))"
     />
-  </div>
+  </FieldPair>
 </template>
-
-<style scoped>
-.pair {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(84px, 1fr));
-  gap: 8px;
-  align-items: end;
-}
-</style>

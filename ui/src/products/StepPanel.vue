@@ -9,6 +9,8 @@ import { places, sheens, withOf, withs } from '../shared/words'
 import RestFields from './RestFields.vue'
 import UsesEditor from './UsesEditor.vue'
 import type { Step } from './useRecipe'
+import FieldPair from '../shared/FieldPair.vue'
+import ActRow from '../shared/ActRow.vue'
 
 // One step of the recipe, opened to be changed. Every change goes to the strip at once.
 const props = defineProps<{
@@ -60,13 +62,13 @@ const buyIn = (part: Part, text: string) =>
   <section class="panel" :aria-label="`Step ${index + 1}: ${step.name}`">
     <div class="head">
       <h2>{{ index + 1 }}. {{ step.name }}</h2>
-      <div class="acts">
+      <ActRow class="strip">
         <button class="side" type="button" @click="emit('move', -1)">Earlier</button>
         <button class="side" type="button" @click="emit('move', 1)">Later</button>
         <button class="side" type="button" @click="emit('add')">Add a step after it</button>
         <button class="side" type="button" @click="emit('remove')">Remove</button>
         <button class="word" type="button" @click="emit('close')">Close</button>
-      </div>
+      </ActRow>
     </div>
     <div class="grid">
       <div class="col">
@@ -83,7 +85,7 @@ const buyIn = (part: Part, text: string) =>
             <option v-for="w in choices" :key="w" :value="w">{{ withs[w] }}</option>
           </select>
         </FieldRow>
-        <div class="pair">
+        <FieldPair least="84px">
           <TextField
             lazy
             numeric
@@ -108,7 +110,7 @@ const buyIn = (part: Part, text: string) =>
             :model-value="Math.round(step.yield * 1000) / 10"
             @update:model-value="set((s) => (s.yield = Number($event) / 100))"
           />
-        </div>
+        </FieldPair>
         <TickBox v-if="host" :model-value="Boolean(step.inside)" @update:model-value="goInside(Boolean($event))">
           Done while “{{ host.name }}” rests
         </TickBox>
@@ -128,7 +130,7 @@ const buyIn = (part: Part, text: string) =>
       <div class="col">
         <h3>What it uses</h3>
         <UsesEditor :uses="step.uses ?? []" :fault="fault" @change="set((s) => (s.uses = $event(s.uses ?? [])))" />
-        <div class="pair">
+        <FieldPair least="84px">
           <TextField
             lazy
             :label="`Bought in, ${currency} a piece`"
@@ -147,7 +149,7 @@ const buyIn = (part: Part, text: string) =>
             :model-value="boughtIn('perBatch')"
             @update:model-value="buyIn('perBatch', String($event))"
           />
-        </div>
+        </FieldPair>
         <fieldset>
           <legend>Pieces can come out good, or</legend>
           <TickBox
@@ -240,13 +242,7 @@ const buyIn = (part: Part, text: string) =>
   align-items: center;
   margin-bottom: 10px;
 }
-.acts {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px;
-  align-items: center;
-}
-.acts .side {
+.strip .side {
   min-height: 36px;
   padding: 0 12px;
 }
@@ -259,12 +255,6 @@ const buyIn = (part: Part, text: string) =>
   display: grid;
   gap: 10px;
   align-content: start;
-}
-.pair {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(84px, 1fr));
-  gap: 8px;
-  align-items: end;
 }
 .sheen {
   white-space: nowrap;
@@ -287,7 +277,7 @@ textarea {
   }
 }
 @media (max-width: 640px) {
-  .acts .side {
+  .strip .side {
     min-height: 48px;
   }
 }

@@ -6,6 +6,7 @@ import { useAct } from '../shared/act'
 import FieldRow from '../shared/FieldRow.vue'
 import { currency } from '../shared/money'
 import TextField from '../shared/TextField.vue'
+import FieldPair from '../shared/FieldPair.vue'
 
 // When a stall at a fair pays: its cost against what each piece leaves towards it.
 const props = defineProps<{ list: Schemas['PriceList'] }>()
@@ -38,7 +39,7 @@ async function workOut() {
   <section aria-labelledby="fair">
     <h2 id="fair">Does a stall pay?</h2>
     <form novalidate @submit.prevent="workOut">
-      <div class="pair">
+      <FieldPair least="130px">
         <FieldRow v-slot="f" label="Sold as at" :fault="fault('outletId')">
           <select
             :id="f.id"
@@ -58,7 +59,7 @@ async function workOut() {
           maxlength="10"
         />
         <TextField v-model="hours" label="Hours there" :fault="fault('hours')" inputmode="decimal" maxlength="5" />
-      </div>
+      </FieldPair>
       <details :open="asked.length > 0">
         <summary>What you take: {{ asked.reduce((n, t) => n + t.pieces, 0) }} pieces</summary>
         <div class="taken">
@@ -101,12 +102,6 @@ form {
   display: grid;
   gap: 10px;
   align-content: start;
-}
-.pair {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(130px, 1fr));
-  gap: 10px;
-  align-items: start;
 }
 summary {
   min-height: 32px;

@@ -12,6 +12,7 @@ import SaveTrouble from '../shared/SaveTrouble.vue'
 import TextField from '../shared/TextField.vue'
 import TickBox from '../shared/TickBox.vue'
 import { say } from '../shared/toast'
+import FieldPair from '../shared/FieldPair.vue'
 
 // A way of selling: what is taken off a sale there, and what its prices are set for. id 0 is a new one.
 const props = defineProps<{ id: number }>()
@@ -110,7 +111,7 @@ async function end() {
     <h1>{{ id ? outlet?.name : 'A way of selling' }}</h1>
     <div class="fields">
       <TextField v-model="form.name" :label="names.name" :fault="fault('name')" maxlength="80" />
-      <div class="pair">
+      <FieldPair columns="1fr 1fr">
         <TextField
           v-model="form.feePercent"
           :label="names.feePercent"
@@ -148,7 +149,7 @@ async function end() {
           inputmode="decimal"
           maxlength="8"
         />
-      </div>
+      </FieldPair>
       <TickBox v-model="form.taxInPrice">{{ names.taxInPrice }} already</TickBox>
       <FieldRow v-slot="f" :label="names.ending" :fault="otherEnding ? '' : fault('ending')">
         <select
@@ -176,7 +177,7 @@ async function end() {
         inputmode="numeric"
         maxlength="2"
       />
-      <div class="pair">
+      <FieldPair columns="1fr 1fr">
         <FieldRow v-slot="f" :label="names.target" :fault="fault('target')">
           <select :id="f.id" v-model="form.target" class="pick" :aria-describedby="f.described">
             <option value="margin">a margin is left</option>
@@ -191,7 +192,7 @@ async function end() {
           inputmode="decimal"
           maxlength="10"
         />
-      </div>
+      </FieldPair>
       <ClashNote :clashes="clashes" :names="names" @mine="keepMine" @theirs="takeTheirs" />
       <button v-if="outlet && !outlet.main" class="word" type="button" :disabled="busy" @click="end">
         No longer sell this way
@@ -209,12 +210,6 @@ async function end() {
   display: grid;
   gap: 10px;
   margin: 10px 0 16px;
-}
-.pair {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 10px;
-  align-items: start;
 }
 .word {
   justify-self: start;

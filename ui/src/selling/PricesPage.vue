@@ -3,6 +3,7 @@ import { useAnswer } from '../api/answers'
 import { currency } from '../shared/money'
 import { useTray } from '../shared/tray'
 import FairCard from './FairCard.vue'
+import PageHead from '../shared/PageHead.vue'
 
 // Every product at every way of selling: what it asks, and what an hour of it earns there.
 const { open } = useTray()
@@ -10,13 +11,12 @@ const { data: list } = useAnswer('/api/prices')
 </script>
 
 <template>
-  <div class="head">
-    <h1>Prices</h1>
-    <span class="acts">
+  <PageHead name="Prices">
+    <template #acts>
       <a class="word" href="/api/prices/table" download>Whole list as a table</a>
       <button class="side" type="button" @click="open('outlet', 0)">Another way of selling</button>
-    </span>
-  </div>
+    </template>
+  </PageHead>
   <template v-if="list">
     <p v-if="list.rows.length === 0" class="empty">Nothing is made here yet, so nothing has a price.</p>
     <div class="scroll" tabindex="0" role="region" aria-label="Prices">
@@ -60,14 +60,6 @@ const { data: list } = useAnswer('/api/prices')
 </template>
 
 <style scoped>
-.head,
-.acts {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px 16px;
-  justify-content: space-between;
-  align-items: center;
-}
 .scroll {
   margin: 10px 0;
   overflow-x: auto;

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ActRow from './ActRow.vue'
 // Asks before something is done that the rules speak against; closing it is the answer that does nothing.
 defineProps<{ title: string; why: string }>()
 const emit = defineEmits<{ wait: [] }>()
@@ -9,7 +10,7 @@ const emit = defineEmits<{ wait: [] }>()
     <p>{{ why }}</p>
     <p class="quiet"><slot /></p>
     <template #footer>
-      <div class="acts"><slot name="acts" /></div>
+      <ActRow end><slot name="acts" /></ActRow>
     </template>
   </el-dialog>
 </template>
@@ -17,11 +18,5 @@ const emit = defineEmits<{ wait: [] }>()
 <style scoped>
 p + p {
   margin-top: 8px;
-}
-.acts {
-  display: flex;
-  flex-wrap: wrap;
-  justify-content: flex-end;
-  gap: 8px;
 }
 </style>

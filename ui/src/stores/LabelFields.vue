@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import TextField from '../shared/TextField.vue'
 import { labelFields, labelNames, type LabelText } from './label'
+import FieldPair from '../shared/FieldPair.vue'
 
 // What the label of a material says of its rests.
 defineProps<{ fault: (field: string) => string }>()
@@ -11,7 +12,7 @@ const form = defineModel<LabelText>({ required: true })
   <fieldset>
     <legend>On its label</legend>
     <p class="quiet">As 45 min, 8 h or 3 d; empty where it says nothing. Recipes keep to it.</p>
-    <div class="pair">
+    <FieldPair least="130px">
       <TextField
         v-for="f in labelFields"
         :key="f"
@@ -20,7 +21,7 @@ const form = defineModel<LabelText>({ required: true })
         :fault="fault(f)"
         maxlength="20"
       />
-    </div>
+    </FieldPair>
   </fieldset>
 </template>
 
@@ -33,11 +34,5 @@ legend {
   font-size: inherit;
   font-weight: 650;
   color: var(--ink);
-}
-.pair {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(130px, 1fr));
-  gap: 10px;
-  align-items: start;
 }
 </style>

@@ -7,6 +7,7 @@ import { laid } from './label'
 import LabelFields from './LabelFields.vue'
 import { materialNames as names, type MaterialText } from './materialForm'
 import { kinds, units } from './words'
+import FieldPair from '../shared/FieldPair.vue'
 
 // The facts of a material; only those that can matter for its kind and unit are asked.
 defineProps<{ fault: (field: string) => string; counted?: boolean }>()
@@ -16,7 +17,7 @@ const liquid = computed(() => form.value.unit === 'ml')
 
 <template>
   <TextField v-model="form.name" :label="names.name!" :fault="fault('name')" maxlength="120" />
-  <div class="pair">
+  <FieldPair least="130px">
     <FieldRow v-slot="f" :label="names.kind!" :fault="fault('kind')">
       <select :id="f.id" v-model="form.kind" class="pick">
         <option v-for="(name, key) in kinds" :key="key" :value="key">{{ name }}</option>
@@ -27,7 +28,7 @@ const liquid = computed(() => form.value.unit === 'ml')
         <option v-for="u in units" :key="u" :value="u">{{ u }}</option>
       </select>
     </FieldRow>
-  </div>
+  </FieldPair>
   <TextField
     v-if="!counted"
     v-model="form.unitCost"
@@ -37,7 +38,7 @@ const liquid = computed(() => form.value.unit === 'ml')
     inputmode="decimal"
     maxlength="14"
   />
-  <div class="pair">
+  <FieldPair least="130px">
     <TextField
       v-if="liquid"
       v-model="form.filmMm"
@@ -100,8 +101,8 @@ const liquid = computed(() => form.value.unit === 'ml')
       inputmode="numeric"
       maxlength="5"
     />
-  </div>
-  <div v-if="form.kind === 'blank'" class="pair">
+  </FieldPair>
+  <FieldPair v-if="form.kind === 'blank'" least="130px">
     <TextField
       v-model="form.sort"
       :label="names.sort!"
@@ -117,18 +118,9 @@ const liquid = computed(() => form.value.unit === 'ml')
       inputmode="decimal"
       maxlength="10"
     />
-  </div>
+  </FieldPair>
   <LabelFields v-if="laid(form.kind)" v-model="form" :fault="fault" />
   <FieldRow v-slot="f" :label="names.hazard!" :fault="fault('hazard')" hint="From its label and safety data sheet.">
     <textarea :id="f.id" v-model="form.hazard" class="pick" rows="2" maxlength="500" :aria-describedby="f.described" />
   </FieldRow>
 </template>
-
-<style scoped>
-.pair {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(130px, 1fr));
-  gap: 10px;
-  align-items: start;
-}
-</style>

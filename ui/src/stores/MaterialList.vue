@@ -9,9 +9,11 @@ import { useTray } from '../shared/tray'
 import ShoppingLists from '../desk/ShoppingLists.vue'
 import StockFall from '../desk/StockFall.vue'
 import { kinds, quantity, unitCost, type Kind } from './words'
+import GroupHead from '../shared/GroupHead.vue'
+import ThingRow from '../shared/ThingRow.vue'
 
 // What is left of everything, when it runs out by the plan, and the day to order it.
-const { open, shown } = useTray()
+const { shown } = useTray()
 const text = ref('')
 const kind = ref<Kind | ''>('')
 const page = ref(1)
@@ -71,15 +73,10 @@ function standing(r: Schemas['MaterialRow']) {
         </select>
       </form>
       <section v-for="g in groups" :key="g.kind" :aria-label="kinds[g.kind]">
-        <h2>{{ kinds[g.kind] }}</h2>
+        <GroupHead :name="kinds[g.kind] ?? ''" />
         <ul>
           <li v-for="r in g.rows" :key="r.id">
-            <button
-              type="button"
-              class="row"
-              :class="{ picked: shown?.kind === 'material' && shown.id === r.id }"
-              @click="open('material', r.id)"
-            >
+            <ThingRow :id="r.id" kind="material" class="row">
               <span class="name">{{ r.name }}</span>
               <b class="left">{{ r.counted ? quantity(r.onHand, r.unit) : '–' }}</b>
               <StockFall v-if="needOf.get(r.id)?.levels.length" :need="needOf.get(r.id)!" :until="until" />
@@ -91,7 +88,7 @@ function standing(r: Schemas['MaterialRow']) {
                   >to buy again {{ unitCost(r.latestCost) }}</span
                 ></span
               >
-            </button>
+            </ThingRow>
           </li>
         </ul>
       </section>
@@ -133,34 +130,14 @@ function standing(r: Schemas['MaterialRow']) {
 .asks .pick {
   max-width: 260px;
 }
-h2 {
-  margin-top: 16px;
-  padding-bottom: 4px;
-  border-bottom: 1px solid var(--edge);
-}
 .row {
-  display: grid;
   grid-template-columns: minmax(8em, 1.2fr) 6em 168px minmax(9em, 1fr) minmax(8em, auto);
   gap: 2px 14px;
-  align-items: center;
-  width: 100%;
   min-height: 44px;
   padding: 4px 0;
-  border: 0;
-  border-bottom: 1px solid var(--line);
-  background: none;
-  text-align: left;
-  cursor: pointer;
 }
 .narrow .row {
   grid-template-columns: minmax(7em, 1fr) 8em 168px;
-}
-.row:hover,
-.row.picked {
-  background: var(--sheet);
-}
-.row:hover .name {
-  text-decoration: underline;
 }
 .left,
 .cost {

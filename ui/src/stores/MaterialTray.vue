@@ -15,6 +15,7 @@ import { labelSaid, laid } from './label'
 import LabelledRecipes from './LabelledRecipes.vue'
 import LookOver from './LookOver.vue'
 import { causes, quantity, unitCost } from './words'
+import ActRow from '../shared/ActRow.vue'
 
 // One material: what is left and what it costs, counting it, and where it went.
 const props = defineProps<{ id: number }>()
@@ -85,14 +86,14 @@ const mayReverse = (m: Schemas['Movement']) =>
     <p v-if="card.hazard" class="note">
       {{ card.hazard }} Follow the label and the safety data sheet; local codes and licensed practice come first.
     </p>
-    <div class="acts">
+    <ActRow class="row">
       <button class="act" type="button" @click="open('receipt', card.id)">Enter what you bought</button>
       <button class="side" type="button" :aria-expanded="panel === 'count'" @click="toggle('count')">Count</button>
       <button v-if="card.counted" class="side" type="button" :aria-expanded="panel === 'out'" @click="toggle('out')">
         Gone
       </button>
       <button class="side" type="button" :aria-expanded="panel === 'facts'" @click="toggle('facts')">Change</button>
-    </div>
+    </ActRow>
     <form v-if="panel === 'count'" class="panel" novalidate @submit.prevent="count">
       <TextField
         v-model="counted"

@@ -13,6 +13,7 @@ import { say } from '../shared/toast'
 import { useWorkshop } from '../shared/useWorkshop'
 import PurchaseFields from './PurchaseFields.vue'
 import { emptyLine, emptyReceipt, takeProposed } from './receipt'
+import FieldPair from '../shared/FieldPair.vue'
 
 // What was bought at once: its lines, and the shipping and tax that are shared over them. id is a material, or 0.
 const props = defineProps<{ id: number }>()
@@ -81,7 +82,7 @@ async function save() {
       />
       <p v-if="fault('lines')" class="bad" role="alert">{{ fault('lines') }}</p>
       <button class="side left" type="button" @click="form.lines.push(emptyLine())">Another material</button>
-      <div class="pair">
+      <FieldPair columns="1fr 1fr">
         <TextField
           v-model="form.shipping"
           :label="`Shipping and duty, ${currency}`"
@@ -98,7 +99,7 @@ async function save() {
           inputmode="decimal"
           maxlength="12"
         />
-      </div>
+      </FieldPair>
       <TextField v-model="form.note" label="Note" :fault="fault('note')" maxlength="500" />
     </div>
     <div class="foot">
@@ -115,12 +116,6 @@ async function save() {
   display: grid;
   gap: 12px;
   margin: 10px 0 16px;
-}
-.pair {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 10px;
-  align-items: start;
 }
 .left {
   justify-self: start;

@@ -5,6 +5,7 @@ import { useTray } from '../shared/tray'
 import BoughtList from './BoughtList.vue'
 import MaterialList from './MaterialList.vue'
 import ShelfList from '../fulfilment/ShelfList.vue'
+import PageHead from '../shared/PageHead.vue'
 
 // What pieces are made with, what lies finished, and what was bought.
 const { open } = useTray()
@@ -18,8 +19,7 @@ const view = computed(() => (String(route.query.view) in views ? String(route.qu
 </script>
 
 <template>
-  <div class="head">
-    <h1>Stores</h1>
+  <PageHead name="Stores">
     <nav aria-label="Views of the stores">
       <RouterLink
         v-for="(v, key) in views"
@@ -29,23 +29,16 @@ const view = computed(() => (String(route.query.view) in views ? String(route.qu
         >{{ v.name }}</RouterLink
       >
     </nav>
-    <span class="acts">
+    <template #acts>
       <button class="word" type="button" @click="open('files')">Import and export</button>
       <button class="side" type="button" @click="open('new-material')">New material</button>
       <button class="act" type="button" @click="open('receipt')">Enter what you bought</button>
-    </span>
-  </div>
+    </template>
+  </PageHead>
   <component :is="views[view]!.list" />
 </template>
 
 <style scoped>
-.head {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px 24px;
-  align-items: center;
-  margin-bottom: 10px;
-}
 nav {
   display: flex;
   gap: 4px 18px;
@@ -64,12 +57,5 @@ nav a[aria-current] {
   color: var(--ink);
   font-weight: 650;
   box-shadow: inset 0 -3px 0 var(--clay);
-}
-.acts {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px 14px;
-  align-items: center;
-  margin-left: auto;
 }
 </style>

@@ -15,6 +15,7 @@ import { useWorkshop } from '../shared/useWorkshop'
 import PersonHours from './PersonHours.vue'
 import RoomCard from './RoomCard.vue'
 import { minuteOf, timeOf } from './minutes'
+import FieldPair from '../shared/FieldPair.vue'
 
 const { workshop } = useWorkshop()
 const { act, busy, trouble, fault } = useAct()
@@ -125,7 +126,7 @@ async function save() {
         />
       </FieldRow>
       <datalist id="zones"><option v-for="z in zones" :key="z" :value="z" /></datalist>
-      <div class="pair">
+      <FieldPair>
         <FieldRow v-slot="f" label="Measures" :fault="fault('units')">
           <select :id="f.id" v-model="form.units" class="pick">
             <option value="metric">metric</option>
@@ -152,8 +153,8 @@ async function save() {
             @input="form.handOverMinute = minuteOf(($event.target as HTMLInputElement).value)"
           />
         </FieldRow>
-      </div>
-      <div class="pair">
+      </FieldPair>
+      <FieldPair>
         <FieldRow v-slot="f" label="Rack places" :fault="fault('rackPlaces')" hint="A piece takes one while it rests.">
           <input
             :id="f.id"
@@ -183,9 +184,9 @@ async function save() {
             :aria-invalid="f.invalid"
           />
         </FieldRow>
-      </div>
+      </FieldPair>
       <h2>Rates</h2>
-      <div class="pair">
+      <FieldPair>
         <FieldRow v-slot="f" label="Your hour costs" :fault="fault('labourPerHour')">
           <input
             :id="f.id"
@@ -206,7 +207,7 @@ async function save() {
             :aria-invalid="f.invalid"
           />
         </FieldRow>
-      </div>
+      </FieldPair>
       <TickBox v-model="form.taxIsCost">The tax on what you buy is a cost: it is not given back to you</TickBox>
       <FieldRow
         v-slot="f"
@@ -257,12 +258,6 @@ section {
 }
 .side {
   justify-self: start;
-}
-.pair {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(110px, 1fr));
-  gap: 10px;
-  align-items: start;
 }
 @media (max-width: 1000px) {
   .workshop {
