@@ -9,7 +9,6 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
-	"log/slog"
 	"strings"
 	"time"
 
@@ -17,7 +16,6 @@ import (
 	"github.com/pressly/goose/v3"
 	"gorm.io/driver/mysql"
 	"gorm.io/gorm"
-	"gorm.io/gorm/logger"
 )
 
 //go:embed migrations/*.sql
@@ -127,11 +125,10 @@ func migrate(ctx context.Context, pool *sql.DB) (*DB, error) {
 	if _, err := provider.Up(ctx); err != nil {
 		return nil, fmt.Errorf("migrating the database: %w", err)
 	}
-	quiet := logger.NewSlogLogger(slog.Default(), logger.Config{LogLevel: logger.Error, IgnoreRecordNotFoundError: true, SlowThreshold: time.Second, ParameterizedQueries: true})
 	g, err := gorm.Open(mysql.New(mysql.Config{Conn: pool}), &gorm.Config{
 		SkipDefaultTransaction: true,
 		TranslateError:         true,
-		Logger:                 quiet,
+		Logger:                 newLog(),
 		NowFunc:                func() time.Time { return time.Now().UTC() },
 	})
 	if err != nil {
