@@ -298,7 +298,7 @@ func TestOutcomesNameTheirOwnPiecesOnce(t *testing.T) {
 		"spoiled[0].pieceId": {Spoiled: spoil(999, "x")},
 		"spoiled[1].pieceId": {Spoiled: append(spoil(piece, "x"), spoil(piece, "y")...)},
 		"spoiled[0].reason":  {Spoiled: spoil(piece, "  ")},
-		"again":           {Again: []uint64{piece}},
+		"again":              {Again: []uint64{piece}},
 	} {
 		assert.Equal(t, at, housetest.AtFault(t, b.Batches.Finish(b.Ctx, run.ID, in)))
 	}

@@ -31,6 +31,7 @@ func TestACeilingThatBindsIsSaidInHours(t *testing.T) {
 	}
 	assert.Contains(t, strings.Join(texts, "\n"), "“Seal, second coat” must start within 47 h")
 	assert.NotRegexp(t, `within \d{3}`, strings.Join(texts, "\n"))
+	assert.Contains(t, texts, "the usual rest after “Base coat” is over then", "what follows its rest says so, and no other time")
 }
 
 func TestALotGoesFromReadyToInHandToRestingToReady(t *testing.T) {

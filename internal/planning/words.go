@@ -10,14 +10,23 @@ import (
 	"tidykiln/core/plan"
 )
 
-// Because is why a step of a job starts no sooner, as people say it, and until when.
+// Because is why a step of a job starts no sooner, as people say it, and until
+// when; empty for what is done or under way.
 func (s *Schedule) Because(j Job, p plan.PlannedStep) string {
 	text := s.inWords(j, p.Because)
-	// A ceiling says itself by when it is.
-	if p.Until.IsZero() || p.Because.Kind == plan.Ceiling {
+	if p.Until.IsZero() || overThen(p.Because.Kind) || text == "" {
 		return text
 	}
 	return text + " until " + s.momentInWords(p.Until)
+}
+
+// overThen tells of reasons that say themselves when they are over.
+func overThen(kind plan.Kind) bool {
+	switch kind {
+	case plan.EndOfStep, plan.FloorOfRest, plan.UsualRest, plan.Hours, plan.OpeningHours, plan.Ceiling:
+		return true
+	}
+	return false
 }
 
 // NoPlace is why a job has no place, as people say it; empty when it has one.
@@ -37,11 +46,11 @@ func (s *Schedule) inWords(j Job, r plan.Reason) string {
 	case plan.Release:
 		return "nothing holds it up"
 	case plan.EndOfStep:
-		return "end of " + after
+		return "it follows at once on the end of " + after
 	case plan.FloorOfRest:
-		return "rest after " + after
+		return "the shortest safe rest after " + after + " is over then"
 	case plan.UsualRest:
-		return "ideal rest after " + after
+		return "the usual rest after " + after + " is over then"
 	case plan.WorkInside:
 		return "steps inside the rest after " + after
 	case plan.InsideRest:
@@ -51,9 +60,9 @@ func (s *Schedule) inWords(j Job, r plan.Reason) string {
 	case plan.MissedCeiling:
 		return "missed ceiling after " + after
 	case plan.Hours:
-		return s.nameOf(r.Resource) + "’s hours"
+		return s.nameOf(r.Resource) + "’s hours begin then"
 	case plan.OpeningHours:
-		return "working hours begin"
+		return "working hours begin then"
 	case plan.Busy:
 		return s.nameOf(r.Resource) + " is busy" + s.with(r.Job)
 	case plan.Full:
@@ -66,10 +75,8 @@ func (s *Schedule) inWords(j Job, r plan.Reason) string {
 		return "the pilot piece of its batch goes first"
 	case plan.PutDown:
 		return "it was put down and waits for hands"
-	case plan.Done:
-		return "done"
-	case plan.UnderWay:
-		return "under way"
+	case plan.Done, plan.UnderWay:
+		return ""
 	}
 	return s.noPlaceInWords(r, step, after)
 }

@@ -1,8 +1,12 @@
 <script setup lang="ts">
+import { ref, watch } from 'vue'
 import DeviceSettings from '../shared/DeviceSettings.vue'
 import { sections } from './router'
+import DialogBox from '../shared/dialog'
 
 const shown = defineModel<boolean>({ required: true })
+const opened = ref(false)
+watch(shown, (open) => (opened.value ||= open))
 const keys = [
   ['F', 'find'],
   ['N', 'new here: an order, a batch or a product'],
@@ -16,7 +20,7 @@ const keys = [
 </script>
 
 <template>
-  <el-dialog v-model="shown" title="Keys" width="460">
+  <DialogBox v-if="opened" v-model="shown" title="Keys" width="460">
     <dl>
       <template v-for="(s, i) in sections" :key="s.path">
         <dt>
@@ -32,7 +36,7 @@ const keys = [
       </template>
     </dl>
     <DeviceSettings class="device" />
-  </el-dialog>
+  </DialogBox>
 </template>
 
 <style scoped>

@@ -4,6 +4,7 @@ import TickBox from '../shared/TickBox.vue'
 import { dateOf } from '../shared/time'
 import { now } from '../shared/clock'
 import { lastOf, leftAt, shifted, type PastRow } from './pastSteps'
+import { countIn } from '../shared/reading'
 
 // The steps of a batch made before, each with its true time and what was lost in it.
 const props = defineProps<{ pieces: number; names: string[]; fault: (field: string) => string }>()
@@ -18,7 +19,7 @@ const move = (i: number, to: Partial<PastRow>) => {
 }
 const text = (e: Event) => (e.target as HTMLInputElement).value
 const lose = (i: number, count: unknown) =>
-  set(i, { lost: lastOf(leftAt(rows.value, i, props.pieces), Math.round(Number(count))) })
+  set(i, { lost: lastOf(leftAt(rows.value, i, props.pieces), countIn(count)) })
 const toggle = (i: number, n: number) => {
   const { lost } = rows.value[i]!
   set(i, { lost: lost.includes(n) ? lost.filter((m) => m !== n) : [...lost, n] })

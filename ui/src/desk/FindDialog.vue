@@ -3,8 +3,10 @@ import { computed, onUnmounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { useAnswer } from '../api/answers'
 import type { Schemas } from '../api/client'
+import DialogBox from '../shared/dialog'
 
 const shown = defineModel<boolean>({ required: true })
+const opened = ref(false)
 const text = ref('')
 const router = useRouter()
 
@@ -19,6 +21,7 @@ const takenOver = () => window.removeEventListener('keydown', early, true)
 watch(shown, (open) => {
   takenOver()
   if (!open) return
+  opened.value = true
   text.value = ''
   window.addEventListener('keydown', early, true)
 })
@@ -40,7 +43,7 @@ function go(f: Schemas['Found']) {
 </script>
 
 <template>
-  <el-dialog v-model="shown" title="Find" width="520" :z-index="2000">
+  <DialogBox v-if="opened" v-model="shown" title="Find" width="520" :z-index="2000">
     <input
       v-model="text"
       class="pick"
@@ -59,7 +62,7 @@ function go(f: Schemas['Found']) {
       </li>
       <li v-if="text.trim() && data && found.length === 0" class="empty">Nothing by that name.</li>
     </ul>
-  </el-dialog>
+  </DialogBox>
 </template>
 
 <style scoped>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { duration } from '../shared/reading'
 import { computed, ref } from 'vue'
-import { answerOf, api, type Schemas } from '../api/client'
+import { answerOf, api } from '../api/client'
 import { useAct } from '../shared/act'
 import { thisMinute } from '../shared/clock'
 import { dateOf, dayName, moment } from '../shared/time'
@@ -12,6 +12,7 @@ import { useLot } from '../planning/queries'
 import RiskDialog from '../batches/RiskDialog.vue'
 import { useTakeUp } from '../batches/useTakeUp'
 import ActRow from '../shared/ActRow.vue'
+import DialogBox from '../shared/dialog'
 
 // A lot: why its next step is when it is, whom it serves, what was and what will be.
 const props = defineProps<{ id: number }>()
@@ -27,15 +28,6 @@ const next = computed(() => lot.value?.steps.find((s) => s.state !== 'done'))
 const inHand = computed(() => next.value?.state === 'inHand')
 const marks: Record<string, string> = { done: 'done', inHand: 'in hand', planned: '', tentative: '' }
 
-const reason = (s: Schemas['LotStep']) => {
-  const said = s.because
-  if (!said || said === 'done' || said === 'under way') return ''
-  if (said.startsWith('ideal rest after')) return `its usual rest ${said.slice('ideal rest '.length)} is over then`
-  if (said.startsWith('rest after')) return `the shortest safe ${said} is over then`
-  if (said.startsWith('end of')) return `it follows at once on the ${said}`
-  if (said.endsWith('hours')) return `${said} begin then`
-  return said
-}
 const undo = (runId: number) =>
   tell(() => answerOf(api.POST('/api/runs/{id}/undo', { params: { path: { id: runId } } })))
 
@@ -67,7 +59,7 @@ async function abandon() {
           to {{ moment(next.end, thisMinute) }}</template
         ><template v-if="next.person">, {{ next.person }}</template>
       </p>
-      <p v-if="reason(next)" class="quiet">Why then? {{ reason(next) }}.</p>
+      <p v-if="next.because" class="quiet">Why then? {{ next.because }}.</p>
       <p v-if="lot.pressed" class="note brick">
         The rest’s latest moment falls outside working hours. Sand lightly before the next coat, or come in for it.
       </p>
@@ -137,13 +129,13 @@ async function abandon() {
     </p>
   </div>
   <RiskDialog v-if="risk" :why="risk.why" :early="risk.early" @wait="risk = null" @accept="takeUp(risk.next, true)" />
-  <el-dialog v-model="abandoning" title="Abandon this batch?" width="420">
+  <DialogBox v-if="abandoning" v-model="abandoning" title="Abandon this batch?" width="420">
     <p>Its pieces are put aside, and what they were for is open demand again. This cannot be undone.</p>
     <template #footer>
       <button class="side" type="button" @click="abandon">Abandon it</button>&nbsp;
       <button class="act" type="button" @click="abandoning = false">Keep it</button>
     </template>
-  </el-dialog>
+  </DialogBox>
 </template>
 
 <style scoped>

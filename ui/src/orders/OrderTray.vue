@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { plainDecimal } from '../shared/reading'
+import { countIn, plainDecimal } from '../shared/reading'
 import { computed, ref, watch } from 'vue'
 import { useAnswer } from '../api/answers'
 import { answerOf, api, type Schemas } from '../api/client'
@@ -20,6 +20,7 @@ import { useTray } from '../shared/tray'
 import { pressing, standing } from './readiness'
 import FieldPair from '../shared/FieldPair.vue'
 import ActRow from '../shared/ActRow.vue'
+import DialogBox from '../shared/dialog'
 
 const props = defineProps<{ id: number }>()
 const { open } = useTray()
@@ -65,7 +66,7 @@ const inWords = (field: string, value: unknown) =>
 // Plain pieces are only counted: those that are not begun go first, and further ones come last.
 const most = 500
 function setQuantity(line: LineForm, text: string) {
-  const wanted = Math.round(Number(text))
+  const wanted = countIn(text)
   if (!(wanted >= 1 && wanted <= most)) return
   while (line.wants.length < wanted) line.wants.push({ wantId: 0, lettering: '' })
   for (let i = line.wants.length - 1; i >= 0 && line.wants.length > wanted; i--) {
@@ -302,13 +303,13 @@ async function cancel() {
       <button class="act" type="button" @click="moving = null">Leave it as it is</button>
     </template>
   </AskDialog>
-  <el-dialog v-model="cancelling" title="Cancel this order?" width="420">
+  <DialogBox v-if="cancelling" v-model="cancelling" title="Cancel this order?" width="420">
     <p>Plain pieces made for it go to the shelf. Pieces with names stay in their batch and serve nobody.</p>
     <template #footer>
       <button class="side" type="button" @click="cancel">Cancel the order</button>&nbsp;
       <button class="act" type="button" @click="cancelling = false">Keep it</button>
     </template>
-  </el-dialog>
+  </DialogBox>
 </template>
 
 <style scoped>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { plainDecimal } from '../shared/reading'
+import { countIn, plainDecimal } from '../shared/reading'
 import { computed, ref } from 'vue'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
@@ -13,14 +13,14 @@ const props = defineProps<{ list: Schemas['PriceList'] }>()
 const { act, busy, trouble, fault } = useAct()
 const outletId = ref(0)
 const stall = ref('')
-const hours = ref<number | string>(6)
+const hours = ref(6)
 const taken = ref<Record<number, string>>({})
 const answer = ref<Schemas['FairAnswer'] | null>(null)
 
 const outlet = computed(() => outletId.value || props.list.outlets[1]?.id || props.list.outlets[0]?.id || 0)
 const asked = computed(() =>
   props.list.rows
-    .map((r) => ({ productId: r.productId, pieces: Math.round(Number(taken.value[r.productId])) || 0 }))
+    .map((r) => ({ productId: r.productId, pieces: countIn(taken.value[r.productId]) }))
     .filter((t) => t.pieces > 0),
 )
 async function workOut() {
@@ -28,7 +28,7 @@ async function workOut() {
   const body = {
     outletId: outlet.value,
     stall: plainDecimal(stall.value),
-    hours: Number(String(hours.value).replace(',', '.')) || 0,
+    hours: hours.value,
     taken: asked.value,
   }
   answer.value = (await act(() => answerOf(api.POST('/api/fair', { body })))) ?? null
@@ -58,7 +58,7 @@ async function workOut() {
           inputmode="decimal"
           maxlength="10"
         />
-        <TextField v-model="hours" label="Hours there" :fault="fault('hours')" inputmode="decimal" maxlength="5" />
+        <TextField v-model="hours" label="Hours there" :fault="fault('hours')" numeric maxlength="5" />
       </FieldPair>
       <details :open="asked.length > 0">
         <summary>What you take: {{ asked.reduce((n, t) => n + t.pieces, 0) }} pieces</summary>

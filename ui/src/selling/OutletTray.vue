@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { plainDecimal } from '../shared/reading'
+import { countIn, plainDecimal } from '../shared/reading'
 import { computed, ref, watch } from 'vue'
 import { useAnswer } from '../api/answers'
 import { answerOf, api, type Schemas } from '../api/client'
@@ -78,7 +78,7 @@ async function save() {
     cardFixed: plainDecimal(f.cardFixed),
     taxPercent: plainDecimal(f.taxPercent),
     targetValue: plainDecimal(f.targetValue),
-    ending: f.ending === '' ? undefined : Math.round(Number(f.ending)),
+    ending: f.ending === '' ? undefined : countIn(f.ending),
   }
   const saved = await act(() =>
     props.id

@@ -1,18 +1,19 @@
 <script setup lang="ts">
 import ActRow from './ActRow.vue'
+import DialogBox from './dialog'
 // Asks before something is done that the rules speak against; closing it is the answer that does nothing.
 defineProps<{ title: string; why: string }>()
 const emit = defineEmits<{ wait: [] }>()
 </script>
 
 <template>
-  <el-dialog :model-value="true" :title="title" width="460" @close="emit('wait')">
+  <DialogBox :model-value="true" :title="title" width="460" @close="emit('wait')">
     <p>{{ why }}</p>
     <p class="quiet"><slot /></p>
     <template #footer>
       <ActRow end><slot name="acts" /></ActRow>
     </template>
-  </el-dialog>
+  </DialogBox>
 </template>
 
 <style scoped>

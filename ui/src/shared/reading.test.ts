@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest'
 import table from '../../../core/measure/testdata/readings.json'
-import { duration, exact, minutesIn, numberIn, plainDecimal } from './reading'
+import { countIn, duration, exact, minutesIn, numberIn, plainDecimal } from './reading'
 
 // The table that the server's reader is held to as well.
 interface Numeral {
@@ -52,5 +52,11 @@ test('durations that are looked at are rounded: to minutes, and to hours from tw
     '46 h',
     '3 d 1 h',
     '0 min',
+  ])
+})
+
+test('how many is read as things are counted, and is none where no number is said', () => {
+  expect(['12', '2,300', '1 200', ' 3.0 ', '', 'a few', '-4', undefined].map(countIn)).toEqual([
+    12, 2300, 1200, 3, 0, 0, 0, 0,
   ])
 })

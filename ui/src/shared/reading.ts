@@ -62,6 +62,10 @@ function withOneSign(text: string, before: string, sign: string, after: string, 
   return { value: fraction, fault: '' }
 }
 
+// countIn is how many things a text says; 0 where it says no number, which the
+// server refuses where none will not do.
+export const countIn = (text: unknown): number => Math.round(numberIn(String(text ?? ''), true).value ?? 0)
+
 // plainDecimal is a number as people type it, with the point that the server
 // reads: 10,50 becomes 10.50. What is none, or could be two, stays as it was
 // typed, and the server says so beside the field.

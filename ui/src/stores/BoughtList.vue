@@ -7,6 +7,7 @@ import { thisMinute } from '../shared/clock'
 import { currency } from '../shared/money'
 import { dateOf, dayName } from '../shared/time'
 import { say } from '../shared/toast'
+import DialogBox from '../shared/dialog'
 
 // The receipts, and how the suppliers have done.
 const { data: receipts } = useAnswer('/api/receipts')
@@ -67,7 +68,7 @@ const rejected = (s: Schemas['SupplierRecord']) =>
       <p class="quiet">Paid in {{ currency }}, goods, shipping and tax together.</p>
     </section>
   </div>
-  <el-dialog v-if="asking" :model-value="true" title="Take this receipt back?" width="460" @close="asking = null">
+  <DialogBox v-if="asking" :model-value="true" title="Take this receipt back?" width="460" @close="asking = null">
     <p>
       All that came with it from {{ asking.supplier }} leaves the stores, as if it had not been bought. It is refused
       when some of it has been used.
@@ -76,7 +77,7 @@ const rejected = (s: Schemas['SupplierRecord']) =>
       <button class="side" type="button" @click="asking = null">Leave it</button>&nbsp;
       <button class="act" type="button" @click="takeBack(asking)">Take it back</button>
     </template>
-  </el-dialog>
+  </DialogBox>
 </template>
 
 <style scoped>

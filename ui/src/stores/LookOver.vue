@@ -5,6 +5,7 @@ import { useAct } from '../shared/act'
 import TextField from '../shared/TextField.vue'
 import { say } from '../shared/toast'
 import { quantity } from './words'
+import { countIn } from '../shared/reading'
 
 // Blanks of a purchase that turned out to be no good are counted against their supplier.
 const props = defineProps<{ purchaseId: number; supplier: string }>()
@@ -14,7 +15,7 @@ const noGood = ref('')
 const note = ref('')
 
 async function save() {
-  const body = { noGood: Number(noGood.value) || 0, note: note.value }
+  const body = { noGood: countIn(noGood.value), note: note.value }
   const m = await act(() =>
     answerOf(api.POST('/api/purchases/{id}/inspect', { params: { path: { id: props.purchaseId } }, body })),
   )

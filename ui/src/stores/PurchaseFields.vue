@@ -8,6 +8,7 @@ import TextField from '../shared/TextField.vue'
 import TickBox from '../shared/TickBox.vue'
 import { materialBody, newMaterial } from './materialForm'
 import { kinds, units, type Kind } from './words'
+import { countIn } from '../shared/reading'
 
 // One line of a receipt. Blanks are looked over as they come, and natural ones sorted into their size classes.
 const props = defineProps<{
@@ -52,7 +53,7 @@ const isBlank = computed(() => props.material?.kind === 'blank')
 const classes = computed(() => (props.material?.sort ? props.names.filter((n) => n.sort === props.material!.sort) : []))
 const piecesOf = (id: number) => line.value.sorted?.find((s) => s.materialId === id)?.pieces || ''
 function sortInto(id: number, event: Event) {
-  const pieces = Math.max(0, Math.round(Number((event.target as HTMLInputElement).value)) || 0)
+  const pieces = countIn((event.target as HTMLInputElement).value)
   const others = (line.value.sorted ?? []).filter((s) => s.materialId !== id)
   line.value.sorted = pieces ? [...others, { materialId: id, pieces }] : others
 }

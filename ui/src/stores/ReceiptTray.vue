@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { plainDecimal } from '../shared/reading'
+import { countIn, plainDecimal } from '../shared/reading'
 import { computed, ref } from 'vue'
 import { useAnswer } from '../api/answers'
 import { answerOf, api, type Schemas } from '../api/client'
@@ -39,9 +39,9 @@ async function save() {
     tax: plainDecimal(form.value.tax ?? ''),
     lines: form.value.lines.map((l) => ({
       ...l,
-      packs: Math.round(Number(l.packs)) || 0,
+      packs: countIn(l.packs),
       price: plainDecimal(l.price),
-      rejects: Math.round(Number(l.rejects)) || 0,
+      rejects: countIn(l.rejects),
       sorted: (l.sorted ?? []).filter((s) => s.pieces > 0),
     })),
   }

@@ -1,4 +1,4 @@
-import { noDuration, numberIn } from '../shared/reading'
+import { countIn, noDuration, numberIn } from '../shared/reading'
 import type { Schemas } from '../api/client'
 import { labelBody, labelNames, labelText, laid, noLabel, type LabelText } from './label'
 import type { Kind, Unit } from './words'
@@ -94,7 +94,7 @@ export function materialBody(t: MaterialText): { body: Omit<Schemas['NewMaterial
     name: t.name,
     kind: t.kind,
     unit: t.unit,
-    leadDays: Math.round(Number(t.leadDays)) || 0,
+    leadDays: countIn(t.leadDays),
     hazard: t.hazard,
     sort: t.sort,
     ...read,
