@@ -121,6 +121,7 @@ func TestOverageAnswersFromFlags(t *testing.T) {
 	for args, want := range map[string]string{
 		"--good 24 --confidence 0.95 --yield 0.93":            `{"start":28,"chance":0.9573}`,
 		"--good 24 --confidence 0.95 --made 140 --spoiled 9":  `{"start":29,"chance":0.9793}`,
+		"--good 24 --confidence 0,95 --yield 0,93":            `{"start":28,"chance":0.9573}`,
 		"--good 24 --confidence 0.95 --yield 0.93 --distinct": `{"start":24,"spareBlanks":4,"chance":0.9573,"expectedRemakes":1.8065,"secondRunChance":0.8248}`,
 	} {
 		out, errs, code := ask(t, "", append([]string{"overage"}, strings.Fields(args)...)...)
@@ -132,7 +133,7 @@ func TestOverageAnswersFromFlags(t *testing.T) {
 		"--good 24 --yield 0.93":                   "confidence: give the chance wanted, over 0 and under 1\n",
 		"--good many --confidence 0.95":            "good: \"many\" is not a whole number\n",
 		"--good 24 --confidence 0.95 --yield 0":    "yield: must be over 0 and at most 1\n",
-		"--good 24 --confidence 0.95 --yield NaN":  "yield: must be over 0 and at most 1\n",
+		"--good 24 --confidence 0.95 --yield NaN":  "yield: \"NaN\" is not a number\n",
 		"--good 24 --confidence 0.95 --made 3":     "spoiled: must be given with made\n",
 		"--good 24 --confidence high --yield 0.93": "confidence: \"high\" is not a number\n",
 		"--good 24 --confidence 0.95 0.93":         "0.93: give --good, --confidence, and --yield or --made and --spoiled\n",

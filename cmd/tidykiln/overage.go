@@ -6,7 +6,8 @@ import (
 	"flag"
 	"fmt"
 	"io"
-	"strconv"
+
+	"tidykiln/core/measure"
 
 	"tidykiln/core/yield"
 )
@@ -35,14 +36,19 @@ func overageProblem(args []string) (p yield.Problem, err error) {
 	}
 	whole := func(name string, into **int) {
 		number(name, "a whole number", func(text string) error {
-			n, err := strconv.Atoi(text)
+			read, err := measure.Counted(text)
+			if err == nil && !(read.IsInteger() && read.BigInt().IsInt64()) {
+				err = errors.New("no whole number")
+			}
+			n := int(read.IntPart())
 			*into = &n
 			return err
 		})
 	}
 	decimal := func(name string, into **float64) {
 		number(name, "a number", func(text string) error {
-			v, err := strconv.ParseFloat(text, 64)
+			read, err := measure.Number(text)
+			v := read.InexactFloat64()
 			*into = &v
 			return err
 		})
