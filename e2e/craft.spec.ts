@@ -49,7 +49,7 @@ test('from a blank to a method, a stop mended, and a batch behind a pilot', asyn
   await page.getByLabel('Customer').fill('Eel-weir keepers')
   await page.getByLabel('Product').selectOption({ label: 'Eel-weir tumbler' })
   await page.getByLabel(/^Lettering/).fill('Sill\nSluice\nPaddle')
-  await page.getByLabel('Pieces').fill('3')
+  await page.getByLabel('Pieces', { exact: true }).fill('3')
   await page.getByLabel('Due on').fill('2027-06-01')
   await promise(page)
   await page.getByRole('button', { name: 'Make up a batch' }).click()

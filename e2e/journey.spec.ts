@@ -61,7 +61,7 @@ async function takeTheOrder(page: Page) {
   await page.getByLabel('Customer').fill('Sedge Island Scouts')
   await page.getByLabel('Product').selectOption({ label: 'Crew ornament' })
   await page.getByLabel(/^Lettering/).fill(names.slice(0, 11).join('\n'))
-  await page.getByLabel('Pieces').fill('12')
+  await page.getByLabel('Pieces', { exact: true }).fill('12')
   await page.getByLabel('Due on').fill('2027-05-05')
   await expect(page.getByRole('heading', { name: /^Not before / })).toBeVisible()
   await page.getByLabel('Due on').fill('2027-05-12')

@@ -15,7 +15,7 @@ const states: Record<string, State> = {
   Today: { path: '/', shows: 'Ready for hands' },
   'Today, naming spoils': { path: '/', shows: 'Tap the pieces that are lost.', open: (page) => page.getByRole('button', { name: /spoiled$/ }).click() },
   'Today, a rest not over': { path: '/', shows: 'I accept the risk', open: (page) => page.getByRole('button', { name: /^Begin early/ }).first().click() },
-  Plan: { path: '/plan', shows: 'Tuesday 4 May to Monday 10 May' },
+  Plan: { path: '/plan', shows: 'This week holds every promise but one' },
   'Plan with a lot': { path: '/plan?tray=lot:4', shows: 'Step by step' },
   'Plan with a new batch': { path: '/plan?tray=new-batch', shows: 'Pieces to start' },
   Orders: { path: '/orders', shows: 'This week' },

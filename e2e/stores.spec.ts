@@ -185,7 +185,7 @@ test('the shelf is counted, sold from and put right', async ({ page }) => {
   const order = tray(page, 'New order')
   await order.getByLabel('Customer').fill('Ferry kiosk')
   await order.getByLabel('Product').selectOption({ label: 'Lantern glass' })
-  await order.getByLabel('Pieces').fill('6')
+  await order.getByLabel('Pieces', { exact: true }).fill('6')
   await order.getByLabel('Due on').fill('2027-05-20')
   await order.getByLabel('At the prices of').selectOption({ label: 'Trade' })
   await order.getByRole('button', { name: /^Promise/ }).click()

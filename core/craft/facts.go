@@ -50,6 +50,7 @@ func (f Facts) LosesTones() bool { return f.PaperLift && f.Ground != GroundWhite
 // work is what is true of a kind of work (library/work.schema.json).
 type work struct {
 	Do        Do        `json:"do"`
+	Name      string    `json:"name"`
 	Carries   bool      `json:"carries"`
 	OnPicture bool      `json:"onPicture"`
 	Flammable bool      `json:"flammable"`
@@ -97,6 +98,10 @@ func (w With) facts() medium { return library.work.media[w] }
 
 // Dos lists the kinds of work that checks speak of, in the order of the work.
 func Dos() []Do { return slices.Clone(library.work.dos) }
+
+// Name is what people call the kind of work; empty for work of the owner's own,
+// which goes by the name of its step.
+func (d Do) Name() string { return d.facts().Name }
 
 // Carries tells whether a step puts the picture on the blank.
 func (d Do) Carries() bool { return d.facts().Carries }

@@ -37,6 +37,7 @@ type LotStep struct {
 	Person  string            `json:"person"`
 	Because string            `json:"because"`
 	Rest    *craft.Rest       `json:"rest,omitempty"`
+	Inside  bool              `json:"inside" doc:"it is done while an earlier step rests"`
 	RunID   *uint64           `json:"runId,omitempty"`
 	CanUndo bool              `json:"canUndo"`
 }
@@ -78,11 +79,11 @@ func (s view) lotSteps(lot batches.Lot, j planning.Job) []LotStep {
 	for i, r := range ended {
 		step := j.Recipe.Steps[r.Step]
 		steps = append(steps, LotStep{Index: r.Step, Name: step.Name, State: planning.BarDone, Start: &r.StartedAt, End: r.EndedAt, Person: s.Names[r.PersonID],
-			Rest: step.Rest, RunID: &ended[i].ID, CanUndo: i == len(ended)-1 && open == nil})
+			Rest: step.Rest, Inside: step.Inside != "", RunID: &ended[i].ID, CanUndo: i == len(ended)-1 && open == nil})
 	}
 	for i := range j.Recipe.Steps[j.First:] {
 		step := j.Recipe.Steps[j.First+i]
-		next := LotStep{Index: j.First + i, Name: step.Name, State: planning.BarPlanned, Rest: step.Rest}
+		next := LotStep{Index: j.First + i, Name: step.Name, State: planning.BarPlanned, Rest: step.Rest, Inside: step.Inside != ""}
 		if at := j.At(j.First + i); at != nil {
 			next.Start, next.End, next.Person, next.Because = &at.Start, &at.End, s.Who(at.By), s.Because(j, *at)
 		}

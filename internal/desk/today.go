@@ -26,7 +26,20 @@ type Today struct {
 	HandsLeft     int        `json:"handsLeft"`
 	Closes        *time.Time `json:"closes,omitempty"`
 	BeforeYouStop []ReadyLot `json:"beforeYouStop" nullable:"false" doc:"lays that fit the time left and rest overnight"`
-	Wanted        []Wanted   `json:"wanted" nullable:"false" doc:"open demand not made up into batches"`
+	// Opens is when hands begin again where they are over for today, and First what is done first then.
+	Opens  *time.Time `json:"opens,omitempty"`
+	First  *FirstWork `json:"first,omitempty"`
+	Wanted []Wanted   `json:"wanted" nullable:"false" doc:"open demand not made up into batches"`
+}
+
+// FirstWork is the step that the plan begins the next working day with.
+type FirstWork struct {
+	At       time.Time `json:"at"`
+	LotID    uint64    `json:"lotId"`
+	StepName string    `json:"stepName"`
+	Product  string    `json:"product"`
+	Pieces   int       `json:"pieces"`
+	Person   string    `json:"person"`
 }
 
 // Wanted is open demand of one product.
@@ -150,7 +163,24 @@ func (a *Area) Today(ctx context.Context) (t Today, err error) {
 	slices.SortStableFunc(t.Resting, func(a, b RestLot) int { return a.Ready.Compare(b.Ready) })
 	slices.SortStableFunc(t.InHand, func(a, b InHand) int { return a.StartedAt.Compare(b.StartedAt) })
 	s.beforeYouStop(&t)
+	if t.Opens = s.Opens(); t.Opens != nil {
+		t.First = s.firstAfter(*t.Opens)
+	}
 	return t, nil
+}
+
+// firstAfter is what the plan begins with when hands begin again; nil when
+// nothing is planned within that day.
+func (s view) firstAfter(opens time.Time) (first *FirstWork) {
+	for _, j := range s.Jobs {
+		for _, p := range j.Placed {
+			if j.Lot == nil || p.Start.Before(opens) || p.Start.Sub(opens) > 24*time.Hour || first != nil && !p.Start.Before(first.At) {
+				continue
+			}
+			first = &FirstWork{At: p.Start, LotID: j.Lot.ID, StepName: j.Recipe.Steps[planning.StepIndex(p)].Name, Product: j.Name, Pieces: j.Pieces, Person: s.Who(p.By)}
+		}
+	}
+	return first
 }
 
 // compareTimes puts what has no time last.

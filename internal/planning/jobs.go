@@ -13,6 +13,16 @@ import (
 	"tidykiln/internal/workshop"
 )
 
+// wantsOf are the wants that pieces are made for.
+func wantsOf(pieces []batches.Piece) (wants []uint64) {
+	for _, p := range pieces {
+		if p.WantID != nil {
+			wants = append(wants, *p.WantID)
+		}
+	}
+	return wants
+}
+
 // lotJobs are the lots under way, each from its last ended step on.
 func lotJobs(s Snapshot) []Job {
 	var jobs []Job
@@ -24,11 +34,7 @@ func lotJobs(s Snapshot) []Job {
 		}
 		batch := s.Bench.Batches[lot.BatchID]
 		j := Job{ID: fmt.Sprintf("lot-%d", lot.ID), Lot: lot, Batch: &batch, Name: batch.ProductName, ProductID: batch.ProductID, Blank: batch.Blank, Picture: batch.Picture, Recipe: batch.Recipe, Pieces: len(pieces), First: lot.NextStep}
-		for _, p := range pieces {
-			if p.WantID != nil {
-				j.Wants = append(j.Wants, *p.WantID)
-			}
-		}
+		j.Wants = wantsOf(pieces)
 		j.Due = s.DueOf(j.Wants)
 		j.steps = planSteps(batch.Recipe, lot.NextStep, len(pieces), s.Basis.Workshop)
 		if open := s.Bench.OpenRun(lot.ID); open != nil {

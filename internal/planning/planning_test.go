@@ -43,7 +43,7 @@ func TestPlannedHandsKeepToTheHoursAndTheRackIsNeverOverfull(t *testing.T) {
 		assert.True(t, open[h.Person](h.Start, h.End), "%s by %s at %s", h.Name, h.Person, h.Start)
 		for _, other := range plan.Hands {
 			overlaps := other.Start.Before(h.End) && h.Start.Before(other.End)
-			assert.False(t, overlaps && other != h && other.Person == h.Person && other.State != planning.BarDone, "%s has %s and %s at once", h.Person, h.Name, other.Name)
+			assert.False(t, overlaps && !(other.LotID == h.LotID && other.Step == h.Step && other.Start.Equal(h.Start)) && other.Person == h.Person && other.State != planning.BarDone, "%s has %s and %s at once", h.Person, h.Name, other.Name)
 		}
 	}
 	assert.Greater(t, planned, 20)

@@ -83,7 +83,7 @@ func (s *Schedule) inWords(j Job, r plan.Reason) string {
 
 func (s *Schedule) noPlaceInWords(r plan.Reason, step, after string) string {
 	of := s.nameOf(r.Resource)
-	if _, person := s.personOf(r.Resource); person {
+	if id, _ := s.personOf(r.Resource); id != 0 {
 		of += "’s time"
 	}
 	switch r.Kind {
@@ -126,7 +126,7 @@ func (j Job) stepName(id string) string {
 
 // nameOf is what people call a resource.
 func (s *Schedule) nameOf(resource string) string {
-	if name, person := s.personOf(resource); person {
+	if id, name := s.personOf(resource); id != 0 {
 		return name
 	}
 	return "the " + strings.ReplaceAll(resource, "-", " ")
@@ -142,19 +142,19 @@ func (s *Schedule) with(job string) string {
 	return ""
 }
 
-// personOf is the name of the person who is a resource of the plan.
-func (s *Schedule) personOf(resource string) (name string, person bool) {
+// personOf is the person who is a resource of the plan; 0 for another resource.
+func (s *Schedule) personOf(resource string) (id uint64, name string) {
 	for id, name := range s.Names {
 		if personID(id) == resource {
-			return name, true
+			return id, name
 		}
 	}
-	return "", false
+	return 0, ""
 }
 
 // Who is the name of whoever does a step; empty when nobody in particular.
 func (s *Schedule) Who(by string) string {
-	name, _ := s.personOf(by)
+	_, name := s.personOf(by)
 	return name
 }
 

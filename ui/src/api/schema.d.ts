@@ -1397,6 +1397,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/ribbon": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The day as it is; once hands are over, the night and the next working day */
+        get: operations["get-ribbon"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/room": {
         parameters: {
             query?: never;
@@ -1940,6 +1957,8 @@ export interface components {
             end: string;
             /** @description when anyone works */
             open: components["schemas"]["Stretch"][];
+            /** @description everyone who works here */
+            people: components["schemas"]["Working"][];
             /** Format: date-time */
             start: string;
         };
@@ -2187,6 +2206,17 @@ export interface components {
             /** @description something is made here */
             product: boolean;
         };
+        FirstWork: {
+            /** Format: date-time */
+            at: string;
+            /** Format: int64 */
+            lotId: number;
+            person: string;
+            /** Format: int64 */
+            pieces: number;
+            product: string;
+            stepName: string;
+        };
         Found: {
             detail: string;
             /** Format: int64 */
@@ -2201,6 +2231,11 @@ export interface components {
              * @description number; 0 for open demand
              */
             batch: number;
+            /**
+             * Format: int64
+             * @description 0 for open demand
+             */
+            batchId: number;
             because: string;
             /** Format: date-time */
             end: string;
@@ -2214,16 +2249,23 @@ export interface components {
              */
             lotId: number;
             name: string;
+            orders: number[];
             person: string;
+            /** Format: int64 */
+            personId: number;
             /** Format: int64 */
             pieces: number;
             product: string;
+            /** Format: int64 */
+            productId: number;
             /** Format: date-time */
             start: string;
             /** @enum {string} */
             state: "done" | "inHand" | "planned" | "tentative";
             /** Format: int64 */
             step: number;
+            /** @description what people call the kind of work; steps of the same are done in one go */
+            work: string;
         };
         Hours: {
             /** Format: int64 */
@@ -2548,6 +2590,8 @@ export interface components {
             end?: string;
             /** Format: int64 */
             index: number;
+            /** @description it is done while an earlier step rests */
+            inside: boolean;
             name: string;
             person: string;
             rest?: components["schemas"]["Rest"];
@@ -3497,7 +3541,11 @@ export interface components {
             /** Format: date-time */
             now: string;
             /** Format: date-time */
+            opens?: string;
+            /** Format: date-time */
             plannedAt: string;
+            /** Format: int64 */
+            rackPlaces: number;
             rests: components["schemas"]["Resting"][];
             timeZone: string;
             unplanned: components["schemas"]["Unplanned"][];
@@ -3856,6 +3904,11 @@ export interface components {
             name: string;
             /** Format: int64 */
             pieces: number;
+            /**
+             * Format: int64
+             * @description of the rack, that it takes
+             */
+            places: number;
             product: string;
             /**
              * Format: date-time
@@ -4187,6 +4240,7 @@ export interface components {
             beforeYouStop: components["schemas"]["ReadyLot"][];
             /** Format: date-time */
             closes?: string;
+            first?: components["schemas"]["FirstWork"];
             /** @description orders whose pieces are all finished */
             handOver: components["schemas"]["Due"][];
             /** Format: int64 */
@@ -4194,6 +4248,8 @@ export interface components {
             inHand: components["schemas"]["InHand"][];
             /** Format: date-time */
             now: string;
+            /** Format: date-time */
+            opens?: string;
             /** @description most urgent first */
             ready: components["schemas"]["ReadyLot"][];
             /** @description soonest ready first */
@@ -4292,6 +4348,12 @@ export interface components {
             printers: ("toner" | "inkjet" | "sublimation")[];
             /** @description areas of the picture must stay white */
             white?: boolean;
+        };
+        Working: {
+            name: string;
+            open: components["schemas"]["Stretch"][];
+            /** Format: int64 */
+            personId: number;
         };
         Workshop: {
             /** Format: double */
@@ -7278,6 +7340,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Revision"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-ribbon": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plan"];
                 };
             };
             /** @description Error */

@@ -42,6 +42,7 @@ export const reads = {
   '/api/promise': ['orders', 'batches', 'stores', 'products', 'workshop'],
   '/api/receipts': ['stores'],
   '/api/revision': ['orders', 'batches', 'stores', 'products', 'workshop', 'room', 'promises'],
+  '/api/ribbon': ['orders', 'batches', 'stores', 'products', 'workshop'],
   '/api/room': ['room'],
   '/api/shelf': ['orders', 'batches', 'products'],
   '/api/suppliers': ['stores'],

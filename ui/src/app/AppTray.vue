@@ -9,6 +9,8 @@ const { close } = useTray()
 const inside = {
   order: defineAsyncComponent(() => import('../orders/OrderTray.vue')),
   lot: defineAsyncComponent(() => import('../desk/LotTray.vue')),
+  work: defineAsyncComponent(() => import('../planning/WorkTray.vue')),
+  ready: defineAsyncComponent(() => import('../planning/ReadyTray.vue')),
   'new-order': defineAsyncComponent(() => import('../orders/NewOrderTray.vue')),
   'new-batch': defineAsyncComponent(() => import('../batches/NewBatchTray.vue')),
   batch: defineAsyncComponent(() => import('../desk/BatchTray.vue')),
@@ -22,6 +24,8 @@ const inside = {
 const titles: Record<TrayKind, string> = {
   order: 'Order',
   lot: 'Lot',
+  work: 'In one go',
+  ready: 'Rests that end',
   'new-order': 'New order',
   'new-batch': 'New batch',
   batch: 'Batch',
@@ -67,7 +71,7 @@ let opener: HTMLElement | null = null
 
 <style scoped>
 .tray {
-  min-height: calc(100vh - 150px);
+  min-height: calc(100vh - var(--above, 150px));
   padding: 12px 18px 32px;
   background: var(--sheet);
   border-left: 1px solid var(--line);
@@ -79,34 +83,15 @@ let opener: HTMLElement | null = null
   justify-content: space-between;
   margin-bottom: 8px;
 }
-/* The act of a form stays where it is while answers come in above it, so that no press misses it. */
-.tray :deep(.with-foot) {
+/* A form with its act at the foot is as high as what it stands beside. */
+.tray:has(:deep(.footed)) {
+  position: sticky;
+  top: 0;
   display: flex;
   flex-direction: column;
-  min-height: calc(100vh - 236px);
-}
-.tray :deep(.foot) {
-  position: sticky;
-  bottom: 0;
-  z-index: 1;
-  margin: auto -18px 0;
-  padding: 8px 18px 12px;
-  background: var(--sheet);
-  border-top: 1px solid var(--line);
-}
-/* What has the focus is scrolled clear of it. */
-:global(html:has(.with-foot)),
-.tray:has(.with-foot) {
-  scroll-padding-bottom: 84px;
-}
-.tray :deep(.foot .note) {
-  margin-bottom: 8px;
-}
-/* It is always in sight, so that nothing need scroll to it. */
-.tray :deep(.foot .act) {
-  scroll-margin-bottom: -84px;
-  width: 100%;
-  min-height: 48px;
+  height: calc(100vh - var(--above, 150px));
+  min-height: 0;
+  padding-bottom: 0;
 }
 @media (max-width: 900px) {
   .tray {
@@ -119,20 +104,17 @@ let opener: HTMLElement | null = null
     border-top: 3px solid var(--clay);
     padding-bottom: 90px;
   }
-  .tray:has(.with-foot) {
+  .tray:has(:deep(.footed)) {
+    position: fixed;
+    top: 48px;
+    height: auto;
     padding-bottom: 0;
-  }
-  .tray :deep(.with-foot) {
-    min-height: calc(100vh - 98px);
   }
 }
 @media (max-width: 640px) {
   /* as high as the sections at the foot of the page */
-  .tray:has(.with-foot) {
+  .tray:has(:deep(.footed)) {
     padding-bottom: 56px;
-  }
-  .tray :deep(.with-foot) {
-    min-height: calc(100vh - 184px);
   }
 }
 </style>

@@ -15,6 +15,7 @@ const keys = [
   ['Arrows', 'move along the ribbon and the plan'],
   ['Enter', 'open what has the focus in the tray'],
   ['Esc', 'close the tray'],
+  ['R', 'fold and unfold the day'],
   ['H', 'this list'],
 ]
 </script>

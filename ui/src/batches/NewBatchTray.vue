@@ -12,6 +12,7 @@ import MoveList from '../planning/MoveList.vue'
 import OveragePanel from './OveragePanel.vue'
 import { freePrints, splitLots } from './lots'
 import { useBatchAsk } from './useBatchAsk'
+import FootedForm from '../shared/FootedForm.vue'
 
 // Open demand of one product becomes a batch. id is the product, or 0.
 const props = defineProps<{ id: number }>()
@@ -120,7 +121,7 @@ async function make() {
   <p v-if="demand && demand.length === 0" class="note">
     Nothing is made here yet. <RouterLink to="/products/new">Make the first product</RouterLink>.
   </p>
-  <form v-else-if="demand" class="new with-foot" novalidate @submit.prevent="make">
+  <FootedForm v-else-if="demand" @send="make">
     <h1>Make up a batch</h1>
     <FieldRow v-slot="f" label="Of" :fault="fault('productId')">
       <select :id="f.id" v-model.number="productId" class="pick" :aria-describedby="f.described">
@@ -226,7 +227,7 @@ async function make() {
         @take="started = $event"
       />
     </template>
-    <div class="foot">
+    <template #foot>
       <div v-if="worse.length" class="note moves" :class="{ brick: worse.some((m) => m.toLate && !m.fromLate) }">
         <p>Starting it so moves {{ worse.length === 1 ? 'a promise' : `${worse.length} promises` }}:</p>
         <MoveList :moves="worse" />
@@ -235,14 +236,11 @@ async function make() {
       <button class="act" type="submit" :disabled="busy || !choice || started < 1">
         {{ busy ? 'Saving' : actName }}
       </button>
-    </div>
-  </form>
+    </template>
+  </FootedForm>
 </template>
 
 <style scoped>
-.new {
-  gap: 12px;
-}
 .tick {
   display: flex;
   gap: 10px;

@@ -4,7 +4,7 @@ import { computed, ref } from 'vue'
 import { answerOf, api } from '../api/client'
 import { useAct } from '../shared/act'
 import { thisMinute } from '../shared/clock'
-import { dateOf, dayName, moment } from '../shared/time'
+import { dateOf, dayName, minutesBetween, moment } from '../shared/time'
 import { useTray } from '../shared/tray'
 import ShortRests from '../shared/ShortRests.vue'
 import LogStepForm from '../batches/LogStepForm.vue'
@@ -27,6 +27,15 @@ const abandoning = ref(false)
 const next = computed(() => lot.value?.steps.find((s) => s.state !== 'done'))
 const inHand = computed(() => next.value?.state === 'inHand')
 const marks: Record<string, string> = { done: 'done', inHand: 'in hand', planned: '', tentative: '' }
+
+// The rest after a step, as long as it is by the plan or was in fact; inside it other steps may be done.
+function restOf(i: number): string {
+  const [s, after] = [lot.value!.steps[i]!, lot.value!.steps.slice(i + 1).find((n) => !n.inside)]
+  const least = `never under ${duration(s.rest!.floor)}`
+  if (!s.end || !after?.start) return `${duration(s.rest!.usual)}, ${least}`
+  return `${duration(Math.max(0, Math.round(minutesBetween(s.end, after.start))))}, ${least}`
+}
+const said = (because: string) => because.charAt(0).toUpperCase() + because.slice(1)
 
 const undo = (runId: number) =>
   tell(() => answerOf(api.POST('/api/runs/{id}/undo', { params: { path: { id: runId } } })))
@@ -104,17 +113,14 @@ async function abandon() {
     <h2>Step by step</h2>
     <ol class="steps">
       <li v-for="(s, i) in lot.steps" :key="i" :class="s.state">
-        <i />
+        <i class="drawn" />
         <div>
-          <p>
-            <b>{{ s.name }}</b> <span class="quiet">{{ marks[s.state] }}</span>
+          <p class="line">
+            <b>{{ s.name }}</b>
+            <span v-if="s.start" class="when">{{ moment(s.start, thisMinute) }}</span>
           </p>
-          <p v-if="s.start" class="quiet">
-            {{ moment(s.start, thisMinute)
-            }}<template v-if="s.rest">
-              · then rest {{ duration(s.rest.usual) }}, never under {{ duration(s.rest.floor) }}</template
-            >
-          </p>
+          <p v-if="marks[s.state] || s.because" class="quiet">{{ marks[s.state] || said(s.because) }}</p>
+          <p v-if="s.rest" class="rest"><i class="hatch drawn" />{{ restOf(i) }}</p>
           <button v-if="s.canUndo && s.runId" class="word" type="button" :disabled="busy" @click="undo(s.runId)">
             Undo done
           </button>
@@ -167,18 +173,40 @@ dd {
   gap: 10px;
   padding: 5px 0;
 }
-.steps i {
+.steps li > i {
   width: 14px;
   height: 14px;
   margin-top: 4px;
   border: 1.5px solid var(--clay);
 }
-.steps .done i {
+.steps .done > i {
   background: var(--clay-done);
   border-color: var(--clay-done);
 }
-.steps .inHand i {
+.steps .inHand > i {
   background: var(--clay);
+}
+.line {
+  display: flex;
+  gap: 12px;
+  justify-content: space-between;
+}
+.when {
+  flex: none;
+}
+.rest {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  margin-left: -26px;
+  color: var(--night);
+  font-size: 14px;
+  font-weight: 600;
+}
+.rest .hatch {
+  flex: none;
+  width: 16px;
+  height: 9px;
 }
 .names {
   overflow-wrap: anywhere;

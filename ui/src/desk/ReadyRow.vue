@@ -27,12 +27,12 @@ const { open } = useTray()
       </p>
     </div>
     <div class="right">
-      <p class="quiet">since {{ moment(lot.since, thisMinute) }}</p>
       <button class="side" type="button" :disabled="busy" :data-key="keyed ? 'take' : undefined" @click="emit('take')">
         Take up<span class="spoken">
           {{ lot.stepName }}, {{ lot.product }}, batch {{ lot.batch }}, lot {{ lot.lot }}</span
         >
       </button>
+      <p class="quiet">since {{ moment(lot.since, thisMinute) }}</p>
     </div>
   </li>
 </template>
@@ -40,15 +40,16 @@ const { open } = useTray()
 <style scoped>
 .row {
   display: grid;
-  grid-template-columns: 24px 1fr auto;
-  gap: 4px 12px;
-  padding: 11px 0;
+  grid-template-columns: 22px 1fr auto;
+  gap: 0 10px;
+  padding: 5px 0;
+  line-height: 1.35;
   border-bottom: 1px solid var(--line);
 }
 .ring {
-  width: 22px;
-  height: 22px;
-  margin-top: 1px;
+  width: 20px;
+  height: 20px;
+  margin-top: 2px;
   border: 3px solid var(--glaze);
   border-radius: 50%;
 }
@@ -60,7 +61,6 @@ const { open } = useTray()
   border: 0;
   background: none;
   font-weight: 650;
-  font-size: 16px;
   text-align: left;
   cursor: pointer;
 }
@@ -69,7 +69,7 @@ const { open } = useTray()
 }
 .right {
   display: grid;
-  gap: 4px;
+  gap: 1px;
   justify-items: end;
   align-content: start;
 }
@@ -81,8 +81,11 @@ const { open } = useTray()
   }
 }
 .right .side {
-  min-height: 36px;
+  min-height: 28px;
   padding: 0 12px;
+}
+.right p {
+  font-size: 13px;
 }
 @media (max-width: 640px), (pointer: coarse) {
   .name {

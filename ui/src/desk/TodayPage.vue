@@ -35,8 +35,17 @@ const nothing = computed(() => {
     <section class="hand" aria-label="In hand">
       <InHandCard v-for="w in inHand" :key="w.runId" :work="w" :mine="w === mine" />
       <div v-if="inHand.length === 0" class="free">
-        <h2>Your hands are free</h2>
-        <p v-if="today.ready.length" class="quiet">The most urgent step is first under “Ready for hands”.</p>
+        <h2>{{ today.opens ? 'Closed' : 'Your hands are free' }}</h2>
+        <template v-if="today.opens">
+          <p v-if="today.first">
+            {{ moment(today.first.at, thisMinute) }}: {{ today.first.stepName.toLowerCase() }},
+            {{ today.first.pieces }} × {{ today.first.product }} first<template v-if="today.first.person"
+              >, {{ today.first.person }}</template
+            >.
+          </p>
+          <p v-else class="quiet">Hands again {{ moment(today.opens, thisMinute) }}. Nothing is planned for then.</p>
+        </template>
+        <p v-else-if="today.ready.length" class="quiet">The most urgent step is first under “Ready for hands”.</p>
         <p v-else-if="today.resting[0]" class="quiet">
           Next: {{ today.resting[0].stepName.toLowerCase() }}, {{ moment(today.resting[0].ready, thisMinute) }}.
         </p>
@@ -95,6 +104,7 @@ const nothing = computed(() => {
             {{ duration(today.handsLeft) }} of hands left{{ today.closes ? ` until ${clock(today.closes)}` : '' }}. What
             is laid by then rests while you sleep.
           </template>
+          <template v-else-if="today.opens">Hands are over until {{ moment(today.opens, thisMinute) }}.</template>
           <template v-else>No working hours are left today.</template>
         </p>
       </div>

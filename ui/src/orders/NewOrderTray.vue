@@ -10,6 +10,7 @@ import { say } from '../shared/toast'
 import { useTray } from '../shared/tray'
 import PromiseCard from '../planning/PromiseCard.vue'
 import FieldPair from '../shared/FieldPair.vue'
+import FootedForm from '../shared/FootedForm.vue'
 
 interface Line {
   productId: number
@@ -120,7 +121,7 @@ const actName = computed(() => {
   <p v-if="products && products.length === 0" class="note">
     Nothing is made here yet. <RouterLink to="/products/new">Make the first product</RouterLink>, then take its order.
   </p>
-  <form v-else class="new with-foot" novalidate @submit.prevent="take">
+  <FootedForm v-else @send="take">
     <FieldRow v-slot="f" label="Customer" :fault="fault('customer')">
       <input
         :id="f.id"
@@ -206,17 +207,14 @@ const actName = computed(() => {
     <FieldRow v-slot="f" label="Note" :fault="fault('note')">
       <textarea :id="f.id" v-model="note" class="pick" rows="2" maxlength="2000" :aria-describedby="f.described" />
     </FieldRow>
-    <div class="foot">
+    <template #foot>
       <p v-if="trouble" class="note brick" role="alert">{{ trouble.message }}</p>
       <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : actName }}</button>
-    </div>
-  </form>
+    </template>
+  </FootedForm>
 </template>
 
 <style scoped>
-.new {
-  gap: 10px;
-}
 .line {
   display: grid;
   gap: 8px;

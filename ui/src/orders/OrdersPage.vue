@@ -78,7 +78,7 @@ const closedWord = (r: Schemas['LedgerRow']) => (r.state === 'handed_over' ? 'ha
 
 <style scoped>
 .row {
-  grid-template-columns: 52px minmax(130px, 0.9fr) minmax(110px, 1.1fr) minmax(170px, 1fr);
+  grid-template-columns: 48px minmax(130px, 1fr) minmax(96px, 0.8fr) minmax(250px, 1.2fr);
   gap: 4px 12px;
   min-height: 56px;
   padding: 6px 0;

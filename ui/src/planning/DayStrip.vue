@@ -2,33 +2,33 @@
 import { computed, ref } from 'vue'
 import { useElementWidth } from '../shared/useElementSize'
 import { moveAmong } from '../shared/keys'
-import { clock, moment } from '../shared/time'
 import type { Day, Hands, Resting } from './queries'
-import { lanes, type Scale } from './scale'
+import { keyOf, personLanes, type Group } from './strip'
+import type { Scale } from './scale'
+import HandsBar from './HandsBar.vue'
+import RackLine from './RackLine.vue'
 
-// One day from 05:00 to 05:00: hands above, rests below. The day ribbon is one
+// A day: a lane of hands for each person, the rack beneath. The day ribbon is one
 // of these, the plan a column of them.
 const props = defineProps<{
   day: Day
   hands: Hands[]
   rests: Resting[]
   scale: Scale
+  rackPlaces: number
   now: number
-  mostRests: number
   label: string
   axis?: 'full' | 'hours'
-  picked?: number
+  // own are the lots that are picked; null while nothing is.
+  own: Set<number> | null
 }>()
-const emit = defineEmits<{ pick: [lotId: number] }>()
+const emit = defineEmits<{ pick: [lotId: number]; work: [key: number]; ready: [minute: number] }>()
 
 const strip = ref<HTMLElement | null>(null)
 const width = useElementWidth(strip)
 
 const start = computed(() => Date.parse(props.day.start))
 const end = computed(() => Date.parse(props.day.end))
-const inDay = (item: { start: string; end: string }) =>
-  Date.parse(item.start) < end.value && Date.parse(item.end) > start.value
-
 const place = (item: { start: string; end: string }) => {
   const left = props.scale.at(Date.parse(item.start))
   return { left: `${left * 100}%`, width: `${Math.max(0, props.scale.at(Date.parse(item.end)) - left) * 100}%` }
@@ -36,41 +36,52 @@ const place = (item: { start: string; end: string }) => {
 const pixels = (item: { start: string; end: string }) =>
   (props.scale.at(Date.parse(item.end)) - props.scale.at(Date.parse(item.start))) * width.value
 
-const handLanes = computed(() => lanes(props.hands.filter(inDay)))
-const laneCount = computed(() => Math.max(1, ...handLanes.value.map((h) => h.lane + 1)))
-const restLanes = computed(() => lanes(props.rests.filter(inDay)))
-const shownRests = computed(() => restLanes.value.filter((r) => r.lane < props.mostRests))
-const hidden = computed(() => restLanes.value.length - shownRests.value.length)
-const restCount = computed(() => Math.min(props.mostRests, Math.max(1, ...restLanes.value.map((r) => r.lane + 1))))
-
 const tall = 24
-const slim = 9
-const height = computed(() => laneCount.value * tall + restCount.value * slim + 4)
+const rackTall = 28
+const people = computed(() => {
+  const lanes = personLanes(props.day, props.hands, (h) => props.own?.has(h.lotId) ?? false)
+  return lanes.map((lane, i) => ({ ...lane, top: i * tall }))
+})
+const first = computed(() => people.value.find((p) => p.groups.some((g) => g.item.state !== 'tentative')))
+const handsTall = computed(() => Math.max(1, people.value.length) * tall)
+// Two things at once halve a lane's height.
+const barPlace = (top: number, g: { item: Group; lane: number; lanes: number }) => ({
+  ...place(g.item),
+  top: `${top + 1 + (g.lane * (tall - 2)) / g.lanes}px`,
+  height: `${(tall - 2) / g.lanes}px`,
+  lineHeight: `${(tall - 2) / g.lanes}px`,
+})
+// The name stands before the hours begin, whole where there is room.
+const nameRoom = computed(() =>
+  props.day.open[0] ? pixels({ start: props.day.start, end: props.day.open[0].start }) : 0,
+)
+const shortName = (name: string) => (nameRoom.value >= 60 || nameRoom.value === 0 ? name : name.slice(0, 1))
 
-const short = (h: Hands) => h.name.split(',')[0]
-const states: Record<string, string> = {
-  done: 'done',
-  inHand: 'in hand',
-  planned: 'planned',
-  tentative: 'not made up yet',
-}
-const told = (h: Hands) =>
-  `${h.name}, ${h.pieces} × ${h.product}, ${clock(h.start)} to ${clock(h.end)}, ${states[h.state]}${h.person ? `, ${h.person}` : ''}${h.late ? ', will miss its promise' : ''}`
-const toldRest = (r: Resting) =>
-  `${r.pieces} × ${r.product} rest after ${r.name}, ready ${moment(r.ready, props.now)}${r.until ? `, at the latest ${moment(r.until, props.now)}` : ''}`
-// A wedge narrows towards the moment that must not pass.
-const closing = (r: Resting) => r.until !== undefined && Date.parse(r.until) < end.value && r.state !== 'done'
-
-const open = computed(() => props.day.open.map((o) => place(o)))
 const needle = computed(() =>
   props.now >= start.value && props.now < end.value ? `${props.scale.at(props.now) * 100}%` : null,
 )
+
+// What is under the pointer or has the focus is named, also where its bar has no room for it.
+const told = ref<{ text: string; left: number; top: number; end: boolean } | null>(null)
+function tell(event: Event) {
+  const on = (event.target as HTMLElement).closest<HTMLElement>('[data-told]')
+  if (!on || !strip.value) return (told.value = null)
+  const [box, at] = [strip.value.getBoundingClientRect(), on.getBoundingClientRect()]
+  const left = Math.min(Math.max(0, at.left - box.left), box.width)
+  const late = left > box.width / 2
+  told.value = {
+    text: on.dataset.told!,
+    left: late ? box.width - left - at.width : left,
+    top: at.bottom - box.top + 2,
+    end: late,
+  }
+}
 </script>
 
 <template>
-  <div class="wrap">
+  <div class="wrap" @pointerover="tell" @focusin="tell" @pointerleave="told = null" @focusout="told = null">
     <div v-if="axis" class="axis" aria-hidden="true">
-      <span v-for="tick in scale.ticks" :key="tick.label" :style="{ left: `${tick.share * 100}%` }">{{
+      <span v-for="tick in scale.ticks" :key="tick.share" :style="{ left: `${tick.share * 100}%` }">{{
         axis === 'full' ? tick.label : tick.label.slice(0, 2)
       }}</span>
     </div>
@@ -79,58 +90,70 @@ const needle = computed(() =>
       class="strip"
       role="group"
       :aria-label="label"
-      :style="{ height: `${height}px` }"
+      :style="{ height: `${handsTall + rackTall + 2}px` }"
       @keydown="moveAmong($event, strip)"
     >
-      <span v-for="(o, i) in open" :key="`o${i}`" class="open" :style="o" />
+      <span v-for="(o, i) in day.open" :key="`o${i}`" class="open" :style="place(o)" />
+      <template v-for="lane in people" :key="lane.personId">
+        <span
+          v-for="o in lane.open"
+          :key="o.start"
+          class="own-hours"
+          :style="{ ...place(o), top: `${lane.top}px`, height: `${tall}px` }"
+        />
+      </template>
       <span
         v-for="tick in scale.ticks"
-        :key="`t${tick.label}`"
+        :key="`t${tick.share}`"
         class="tick"
         :style="{ left: `${tick.share * 100}%` }"
       />
-      <component
-        :is="item.lotId ? 'button' : 'span'"
-        v-for="({ item, lane }, i) in handLanes"
-        :key="`h${item.lotId}-${item.step}-${item.start}`"
-        class="hands"
-        :class="[item.state, { late: item.late, picked: item.lotId > 0 && item.lotId === picked }]"
-        :style="{ ...place(item), top: `${lane * tall}px` }"
-        :title="told(item)"
-        :aria-label="item.lotId ? told(item) : undefined"
-        :role="item.lotId ? undefined : 'img'"
-        :data-among="item.lotId ? '' : undefined"
-        :tabindex="item.lotId ? (i === 0 ? 0 : -1) : undefined"
-        @click="item.lotId && emit('pick', item.lotId)"
-      >
-        <span v-if="pixels(item) >= 60" class="name" :class="{ 'word-late': item.late }" :data-pieces="item.pieces">{{
-          item.late && pixels(item) < 110 ? '' : short(item)
-        }}</span>
-        <span v-else-if="!item.lotId" class="spoken">{{ told(item) }}</span>
-      </component>
-      <component
-        :is="item.lotId ? 'button' : 'span'"
-        v-for="{ item, lane } in shownRests"
-        :key="`r${item.lotId}-${item.step}-${item.start}`"
-        class="rest"
-        :class="[item.state, { closing: closing(item) }]"
-        :style="{ ...place(item), top: `${laneCount * tall + 3 + lane * slim}px` }"
-        :title="toldRest(item)"
-        :aria-label="item.lotId ? toldRest(item) : undefined"
-        :data-among="item.lotId ? '' : undefined"
-        :tabindex="item.lotId ? -1 : undefined"
-        @click="item.lotId && emit('pick', item.lotId)"
-      >
-        <i class="hatch" />
-      </component>
-      <span v-if="hidden > 0" class="more">+{{ hidden }} more resting</span>
+      <template v-for="lane in people" :key="`p${lane.personId}`">
+        <span class="who" :style="{ top: `${lane.top}px` }" aria-hidden="true">{{ shortName(lane.name) }}</span>
+        <HandsBar
+          v-for="(g, i) in lane.groups"
+          :key="`${g.item.hands[0]!.lotId}-${g.item.hands[0]!.step}-${g.item.start}`"
+          :group="g.item"
+          :person="lane.name"
+          :pixels="pixels(g.item)"
+          :slim="g.lanes > 1"
+          :faded="own !== null && !g.item.own"
+          :stop="lane === first && i === 0"
+          :style="barPlace(lane.top, g)"
+          @pick="emit('pick', $event)"
+          @work="emit('work', keyOf(g.item))"
+        />
+      </template>
+      <RackLine
+        class="rests"
+        :style="{ top: `${handsTall + 1}px` }"
+        :day="day"
+        :rests="rests"
+        :scale="scale"
+        :width="width"
+        :height="rackTall"
+        :rack-places="rackPlaces"
+        :now="now"
+        :own="own"
+        @ready="emit('ready', $event)"
+        @pick="emit('pick', $event)"
+      />
       <span v-if="needle" class="needle" :style="{ left: needle }" />
     </div>
+    <p
+      v-if="told"
+      class="told"
+      aria-hidden="true"
+      :style="{ [told.end ? 'right' : 'left']: `${told.left}px`, top: `${told.top + (axis ? 17 : 0)}px` }"
+    >
+      {{ told.text }}
+    </p>
   </div>
 </template>
 
 <style scoped>
 .wrap {
+  position: relative;
   min-width: 0;
 }
 .axis {
@@ -152,6 +175,10 @@ const needle = computed(() =>
 .open {
   position: absolute;
   inset-block: 0;
+  background: #f8f4ec;
+}
+.own-hours {
+  position: absolute;
   background: var(--sheet);
 }
 .tick {
@@ -160,112 +187,22 @@ const needle = computed(() =>
   width: 1px;
   background: var(--line);
 }
-.hands {
+.who {
   position: absolute;
-  height: 22px;
-  min-width: 3px;
-  margin-top: 1px;
-  padding: 0 6px;
-  overflow: hidden;
-  border: 0;
-  border-right: 1px solid var(--sheet);
-  background: var(--clay);
-  color: #fff;
+  left: 1px;
   font-size: 13px;
-  font-weight: 600;
-  line-height: 22px;
-  text-align: left;
-  white-space: nowrap;
-}
-button.hands,
-button.rest {
-  cursor: pointer;
-}
-/* a target of 24 px at the least, however short the step */
-button.hands::before {
-  content: '';
-  position: absolute;
-  inset: 0 min(0px, (100% - 24px) / 2);
-}
-.hands.done {
-  background: var(--clay-done);
-  color: #5d2a1a;
-}
-.hands.inHand::after {
-  content: '';
-  position: absolute;
-  inset: auto 0 0;
-  height: 4px;
-  background: var(--ink);
-}
-.hands.tentative {
-  background: var(--sheet);
-  border: 1.5px dashed var(--clay);
-  color: var(--clay);
-  line-height: 19px;
-}
-.hands.late {
-  padding-right: 16px;
-  clip-path: polygon(0 0, calc(100% - 14px) 0, calc(100% - 9px) 9px, calc(100% - 4px) 0, 100% 0, 100% 100%, 0 100%);
-}
-.hands.picked {
-  outline: 2px solid var(--ink);
-  outline-offset: -2px;
-}
-.hands:focus-visible,
-.rest:focus-visible {
-  outline: 2px solid var(--ink);
-  outline-offset: -2px;
-  z-index: 2;
-  clip-path: none;
-}
-/* Drawn and not said: the name for who listens has both in whole words. */
-.name::after {
-  content: ' ' attr(data-pieces);
-}
-.word-late::before {
-  content: 'late';
-  margin-right: 5px;
-  padding: 0 4px;
-  background: var(--sheet);
-  color: var(--brick);
-}
-.name {
-  display: block;
-  overflow: hidden;
-  text-overflow: ellipsis;
-}
-.rest {
-  position: absolute;
-  height: 9px;
-  padding: 1px 0;
-  border: 0;
-  background: none;
-}
-.rest i {
-  display: block;
-  height: 7px;
-}
-.rest.done i {
-  opacity: 0.45;
-}
-.rest.tentative i {
-  background: none;
-  border: 1px dashed var(--night);
-}
-.rest.closing i {
-  border-radius: 0;
-  clip-path: polygon(0 0, 70% 0, 100% 50%, 70% 100%, 0 100%);
-}
-.more {
-  position: absolute;
-  right: 4px;
-  bottom: 0;
-  padding: 0 4px;
-  background: var(--sheet);
-  font-size: 13px;
-  line-height: 14px;
+  font-weight: 650;
   color: var(--soft);
+  pointer-events: none;
+  z-index: 1;
+  padding: 0 3px;
+  background: var(--closed);
+  line-height: 22px;
+  margin-top: 1px;
+}
+.rests {
+  position: absolute;
+  inset-inline: 0;
 }
 .needle {
   position: absolute;
@@ -276,9 +213,18 @@ button.hands::before {
   z-index: 1;
   pointer-events: none;
 }
+.told {
+  position: absolute;
+  z-index: 5;
+  max-width: min(420px, 90%);
+  padding: 3px 8px;
+  background: var(--ink);
+  color: #fff;
+  font-size: 13px;
+  line-height: 1.35;
+  pointer-events: none;
+}
 @media (forced-colors: active) {
-  .hands,
-  .rest i,
   .needle {
     forced-color-adjust: none;
   }

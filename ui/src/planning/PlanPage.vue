@@ -3,27 +3,30 @@ import { duration } from '../shared/reading'
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { thisMinute } from '../shared/clock'
-import { addDays, dateOf, longDay, minutesBetween, shortDay } from '../shared/time'
+import { addDays, dateOf, dayName, longDay, minutesBetween, moment, shortDay } from '../shared/time'
 import { useTray } from '../shared/tray'
 import DayStrip from './DayStrip.vue'
-import { usePlan, type Day, type Readiness } from './queries'
+import { useFrom, usePicked, usePlan, type Day, type Readiness } from './queries'
+import { promisesOf } from './head'
 import { scaleOf, workingWindow } from './scale'
 import PageHead from '../shared/PageHead.vue'
 
 const route = useRoute()
 const router = useRouter()
-const { open, shown } = useTray()
-const from = computed(() => (typeof route.query.from === 'string' ? route.query.from : undefined))
-const { data: plan, error } = usePlan(from, 7)
+const { open } = useTray()
+const from = useFrom()
+const { data: plan, error } = usePlan(from)
 
 const window = computed(() => workingWindow(plan.value?.days ?? []))
 // Of open demand only the hands are drawn: its rests are not yet anybody's.
 const rests = computed(() => plan.value?.rests.filter((r) => r.state !== 'tentative') ?? [])
-const picked = computed(() => (shown.value?.kind === 'lot' ? shown.value.id : undefined))
-const title = computed(() => {
+const picked = usePicked(() => plan.value)
+const week = computed(() => {
   const days = plan.value?.days
-  return days?.length ? `${longDay(days[0]!.date)} to ${longDay(days[days.length - 1]!.date)}` : 'The plan'
+  if (!days?.length || !from.value) return 'This week'
+  return `${longDay(days[0]!.date)} to ${longDay(days[days.length - 1]!.date)}`
 })
+const promises = computed(() => promisesOf(week.value, plan.value?.days ?? []))
 const turn = (days: number) => {
   const first = plan.value?.days[0]?.date
   if (first) router.push({ query: { ...route.query, from: addDays(first, days) } })
@@ -37,6 +40,7 @@ const handsOf = (day: Day) =>
     .reduce((sum, h) => sum + minutesBetween(h.start, h.end), 0)
 const isToday = (day: Day) => thisMinute.value >= Date.parse(day.start) && thisMinute.value < Date.parse(day.end)
 const past = (day: Day) => Date.parse(day.end) <= thisMinute.value
+const mostBroken = 3
 const words: Record<Readiness['state'], string> = {
   ready: 'ready',
   spare: '',
@@ -50,11 +54,31 @@ const pressing = (r: Readiness) => ['tight', 'late', 'unplanned'].includes(r.sta
 </script>
 
 <template>
-  <PageHead :name="title">
+  <PageHead :name="plan ? promises.said : 'The plan'">
+    <template #said>
+      <ul v-if="promises.broken.length" class="broken">
+        <li v-for="d in promises.broken.slice(0, mostBroken)" :key="d.orderId">
+          {{ d.customer }}’s {{ d.pieces }} {{ d.pieces === 1 ? 'piece' : 'pieces'
+          }}<template v-if="d.readiness.at"
+            >: {{ moment(d.readiness.at, thisMinute) }} instead of
+            {{ dayName(dateOf(d.readiness.due), dateOf(thisMinute)) }}.</template
+          ><template v-else
+            >, due {{ dayName(dateOf(d.readiness.due), dateOf(thisMinute)) }}: no place in the plan.</template
+          >
+          {{ ' '
+          }}<button class="word" type="button" @click="open('order', d.orderId)">
+            See the ways out<span class="spoken"> for {{ d.customer }}</span>
+          </button>
+        </li>
+        <li v-if="promises.broken.length > mostBroken">
+          and {{ promises.broken.length - mostBroken }} more, marked beside their days
+        </li>
+      </ul>
+    </template>
     <template #acts>
       <div class="turn">
         <button class="side" type="button" @click="turn(-7)">Week before</button>
-        <button class="side" type="button" :disabled="!from" @click="today">From today</button>
+        <button v-if="from" class="side" type="button" @click="today">From today</button>
         <button class="side" type="button" @click="turn(7)">Week after</button>
         <button class="act" type="button" @click="open('new-batch')">Make up a batch</button>
       </div>
@@ -88,11 +112,13 @@ const pressing = (r: Readiness) => ['tight', 'late', 'unplanned'].includes(r.sta
           :rests="rests"
           :scale="scaleOf(day, window)"
           :now="thisMinute"
-          :most-rests="6"
-          :picked="picked"
+          :rack-places="plan.rackPlaces"
+          :own="picked"
           :axis="i === 0 ? 'hours' : undefined"
           :label="longDay(day.date)"
           @pick="open('lot', $event)"
+          @work="open('work', $event)"
+          @ready="open('ready', $event)"
         />
       </div>
       <ul class="dues" :aria-label="`Due on ${longDay(day.date)}`">
@@ -111,8 +137,9 @@ const pressing = (r: Readiness) => ['tight', 'late', 'unplanned'].includes(r.sta
   </div>
   <div v-else class="rows" aria-busy="true"><div v-for="i in 7" :key="i" class="ghost" /></div>
   <p class="legend quiet">
-    <i class="solid" /> hands <i class="dashed" /> wanted, not made up into a batch <i class="hatch" /> rest, pointed
-    where the next step must not be late · today is {{ longDay(dateOf(thisMinute)) }}
+    <i class="solid" /> hands <i class="dashed" /> wanted, not made up into a batch <i class="hatch" /> how full the
+    rack is, its limit dotted <i class="ring drawn" /> rests end <i class="wedge drawn" /> the next step must begin ·
+    today is {{ longDay(dateOf(thisMinute)) }}
   </p>
 </template>
 
@@ -204,7 +231,20 @@ const pressing = (r: Readiness) => ['tight', 'late', 'unplanned'].includes(r.sta
   border: 1.5px dashed var(--clay);
 }
 .legend .hatch {
-  height: 8px;
+  height: 9px;
+  border-radius: 0;
+}
+.legend .ring {
+  width: 12px;
+  border: 2.5px solid var(--glaze);
+  border-radius: 50%;
+}
+.legend .wedge {
+  width: 0;
+  height: 0;
+  border: 6px solid transparent;
+  border-top: 9px solid var(--brick);
+  border-bottom: 0;
 }
 @media (max-width: 640px) {
   .row {

@@ -1,10 +1,10 @@
-import { addDays, momentIn } from '../shared/time'
+import { addDays, dateOf, momentIn } from '../shared/time'
 import type { Day } from './queries'
 
 const hour = 3600000
 
 // Scale turns a moment of a day that runs from 05:00 to 05:00 into a share of
-// its width. Working hours, the same stretch of the clock for all days shown
+// its width, or of the night and the day after it. Working hours, the same stretch of the clock for all days shown
 // together, get two thirds of the width.
 export interface Scale {
   at: (t: number) => number
@@ -44,14 +44,17 @@ export function scaleOf(day: Day, window: [number, number] | null): Scale {
 }
 
 // ticksOf labels the hours: each working hour, and outside as many as have room.
-function ticksOf(day: Day, share: (h: number) => number, from: number, to: number) {
+function ticksOf(day: Pick<Day, 'start' | 'end'>, share: (h: number) => number, from: number, to: number) {
+  const [start, end] = [Date.parse(day.start), Date.parse(day.end)]
   const hours: { share: number; label: string; working: boolean }[] = []
-  for (let h = 5; h < 29; h++) {
-    const date = h < 24 ? day.date : addDays(day.date, 1)
-    const label = `${String(h % 24).padStart(2, '0')}:00`
-    const at = momentIn(date, label).getTime()
-    const since = (at - Date.parse(day.start)) / hour
-    hours.push({ share: share(since), label, working: since >= from && since <= to })
+  for (let date = dateOf(start); date <= dateOf(end); date = addDays(date, 1)) {
+    for (let h = 0; h < 24; h++) {
+      const label = `${String(h).padStart(2, '0')}:00`
+      const at = momentIn(date, label).getTime()
+      if (at < start || at >= end) continue
+      const since = (at - start) / hour
+      hours.push({ share: share(since), label, working: since >= from && since <= to })
+    }
   }
   const ticks: { share: number; label: string }[] = []
   for (const { share, label } of [...hours.filter((h) => h.working), ...hours.filter((h) => !h.working)]) {

@@ -13,6 +13,7 @@ import TextField from '../shared/TextField.vue'
 import TickBox from '../shared/TickBox.vue'
 import { say } from '../shared/toast'
 import FieldPair from '../shared/FieldPair.vue'
+import FootedForm from '../shared/FootedForm.vue'
 
 // A way of selling: what is taken off a sale there, and what its prices are set for. id 0 is a new one.
 const props = defineProps<{ id: number }>()
@@ -107,7 +108,7 @@ async function end() {
 
 <template>
   <p v-if="id && outlets && !outlet" class="note brick">This way of selling is not there any more.</p>
-  <form v-else-if="form" class="with-foot" novalidate @submit.prevent="save">
+  <FootedForm v-else-if="form" @send="save">
     <h1>{{ id ? outlet?.name : 'A way of selling' }}</h1>
     <div class="fields">
       <TextField v-model="form.name" :label="names.name" :fault="fault('name')" maxlength="80" />
@@ -198,11 +199,11 @@ async function end() {
         No longer sell this way
       </button>
     </div>
-    <div class="foot">
+    <template #foot>
       <SaveTrouble :trouble="trouble" />
       <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : 'Save' }}</button>
-    </div>
-  </form>
+    </template>
+  </FootedForm>
 </template>
 
 <style scoped>

@@ -1,11 +1,16 @@
 <script setup lang="ts">
-// The head of a page: its name, what stands beside it, and what can be done here at the far end.
+// The head of a page: its name, what is said under it, what stands beside it, and
+// what can be done here at the far end.
 defineProps<{ name: string }>()
 </script>
 
 <template>
   <div class="page-head">
-    <h1>{{ name }}</h1>
+    <div v-if="$slots.said" class="named">
+      <h1>{{ name }}</h1>
+      <slot name="said" />
+    </div>
+    <h1 v-else>{{ name }}</h1>
     <slot />
     <div v-if="$slots.acts" class="acts"><slot name="acts" /></div>
   </div>
@@ -21,6 +26,9 @@ defineProps<{ name: string }>()
 }
 .page-head {
   margin-bottom: 12px;
+}
+.named {
+  flex: 1 1 300px;
 }
 .acts {
   gap: 8px 14px;

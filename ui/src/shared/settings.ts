@@ -36,5 +36,8 @@ export const soundOn = kept('sound', true)
 // the way, or past them.
 export const firstSteps = kept<'unknown' | 'going' | 'past'>('first-steps', 'unknown')
 
+// ribbonOpen is whether the day ribbon stands open: on pages about time, and on the others.
+export const ribbonOpen = kept('ribbon-open', { time: true, others: false })
+
 // ribbonHeight is how tall the day ribbon was last, in pixels.
-export const ribbonHeight = kept('ribbon-height', 129)
+export const ribbonHeight = kept('ribbon-height', 96)

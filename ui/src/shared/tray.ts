@@ -5,6 +5,8 @@ import { useRoute, useRouter } from 'vue-router'
 const kinds = [
   'order',
   'lot',
+  'work',
+  'ready',
   'new-order',
   'new-batch',
   'batch',

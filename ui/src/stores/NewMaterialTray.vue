@@ -7,6 +7,7 @@ import { say } from '../shared/toast'
 import { useTray } from '../shared/tray'
 import MaterialFields from './MaterialFields.vue'
 import { materialBody, newMaterial, unreadable } from './materialForm'
+import FootedForm from '../shared/FootedForm.vue'
 
 defineProps<{ id: number }>()
 const { act, refuse, busy, trouble, fault } = useAct()
@@ -25,14 +26,14 @@ async function save() {
 </script>
 
 <template>
-  <form class="with-foot" novalidate @submit.prevent="save">
+  <FootedForm @send="save">
     <h1>A material</h1>
     <div class="fields"><MaterialFields v-model="form" :fault="fault" /></div>
-    <div class="foot">
+    <template #foot>
       <p v-if="trouble" class="note brick" role="alert">{{ trouble.message }}</p>
       <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : 'Add it' }}</button>
-    </div>
-  </form>
+    </template>
+  </FootedForm>
 </template>
 
 <style scoped>

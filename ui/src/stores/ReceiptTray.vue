@@ -14,6 +14,7 @@ import { useWorkshop } from '../shared/useWorkshop'
 import PurchaseFields from './PurchaseFields.vue'
 import { emptyLine, emptyReceipt, takeProposed } from './receipt'
 import FieldPair from '../shared/FieldPair.vue'
+import FootedForm from '../shared/FootedForm.vue'
 
 // What was bought at once: its lines, and the shipping and tax that are shared over them. id is a material, or 0.
 const props = defineProps<{ id: number }>()
@@ -53,7 +54,7 @@ async function save() {
 </script>
 
 <template>
-  <form class="with-foot" novalidate @submit.prevent="save">
+  <FootedForm @send="save">
     <h1>What you bought</h1>
     <div class="fields">
       <TextField v-model="form.supplier" label="From" :fault="fault('supplier')" list="suppliers" maxlength="120" />
@@ -102,13 +103,13 @@ async function save() {
       </FieldPair>
       <TextField v-model="form.note" label="Note" :fault="fault('note')" maxlength="500" />
     </div>
-    <div class="foot">
+    <template #foot>
       <p v-if="trouble" class="note brick" role="alert">{{ trouble.message }}</p>
       <button class="act" type="submit" :disabled="busy">
         {{ busy ? 'Saving' : `Enter it: ${total.toFixed(2)} ${currency}` }}
       </button>
-    </div>
-  </form>
+    </template>
+  </FootedForm>
 </template>
 
 <style scoped>
