@@ -25,7 +25,7 @@ export async function tellOnce(port) {
   return () => rmSync(told.folder, { recursive: true, force: true })
 }
 
-export async function startStudio({ port, at, empty = false }) {
+export async function startStudio({ port, at, empty = false, own = false }) {
   if (!existsSync(binary)) buildStudio()
   const folder = mkdtempSync(path.join(tmpdir(), 'tidykiln-e2e-'))
   const told = process.env.TIDYKILN_TOLD
@@ -39,7 +39,7 @@ export async function startStudio({ port, at, empty = false }) {
   let running
 
   async function start() {
-    const args = ['-var', folder, '-address', `127.0.0.1:${port}`, '-clock', clock, ...(empty ? ['-empty'] : [])]
+    const args = ['-var', folder, '-address', `127.0.0.1:${port}`, '-clock', clock, ...(empty ? ['-empty'] : []), ...(own ? ['-own'] : [])]
     const child = spawn(binary, args, { stdio: ['ignore', 'pipe', 'inherit'] })
     const exited = new Promise((resolve) => child.once('exit', resolve))
     const database = await new Promise((resolve, reject) => {

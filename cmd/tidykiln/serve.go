@@ -44,7 +44,10 @@ func serve(ctx context.Context, args []string) error {
 	if len(args) > 0 {
 		return badInput{errors.New("serve takes no arguments")}
 	}
-	return withDatabase(ctx, "tidykiln", nil)
+	return withDatabase(ctx, "tidykiln", func(dsn string) (*database.DB, *demo.Clock, error) {
+		db, err := database.Open(ctx, dsn)
+		return db, nil, err
+	})
 }
 
 func serveDemo(ctx context.Context, args []string) error {
@@ -52,32 +55,45 @@ func serveDemo(ctx context.Context, args []string) error {
 		return badInput{errors.New("demo takes only --reset")}
 	}
 	reset := len(args) == 1
-	return withDatabase(ctx, "tidykiln_demo", func(dsn string) (*database.DB, error) { return openDemo(ctx, dsn, reset) })
+	return withDatabase(ctx, "tidykiln_demo", func(dsn string) (*database.DB, *demo.Clock, error) { return openDemo(ctx, dsn, reset) })
 }
 
-func openDemo(ctx context.Context, dsn string, reset bool) (*database.DB, error) {
+// openDemo opens the demo studio, sets it up where it is new, and sets its clock going.
+func openDemo(ctx context.Context, dsn string, reset bool) (_ *database.DB, _ *demo.Clock, err error) {
 	if reset {
 		if err := database.Drop(ctx, dsn); err != nil {
-			return nil, err
+			return nil, nil, err
 		}
 	}
 	db, err := database.Open(ctx, dsn)
 	if err != nil {
-		return nil, err
+		return nil, nil, err
 	}
-	loaded, err := demo.Load(ctx, db, time.Now(), localTimeZone())
+	defer func() {
+		if err != nil {
+			err = errors.Join(err, db.Close())
+		}
+	}()
+	begin, err := demo.Morning(time.Now(), localTimeZone())
 	if err != nil {
-		return nil, errors.Join(err, db.Close())
+		return nil, nil, err
+	}
+	loaded, err := demo.Load(ctx, db, begin, localTimeZone())
+	if err != nil {
+		return nil, nil, err
 	}
 	if loaded {
 		fmt.Println("The demo studio, Withy Landing, is set up.")
+	} else {
+		begin = time.Now() // one from before the demo had a clock of its own
 	}
-	return db, nil
+	clock, err := demo.OpenClock(ctx, db, time.Now, begin)
+	return db, clock, err
 }
 
 // withDatabase takes the port, brings the database up, serves until ctx ends,
 // and closes everything in the other order.
-func withDatabase(ctx context.Context, name string, open func(dsn string) (*database.DB, error)) (err error) {
+func withDatabase(ctx context.Context, name string, open func(dsn string) (*database.DB, *demo.Clock, error)) (err error) {
 	s := readSettings()
 	var level slog.Level
 	if err := level.UnmarshalText([]byte(s.logLevel)); err != nil {
@@ -99,28 +115,34 @@ func withDatabase(ctx context.Context, name string, open func(dsn string) (*data
 		defer func() { err = errors.Join(err, stop()) }()
 		dsn = private.DSN(name)
 	}
-	if open == nil {
-		open = func(dsn string) (*database.DB, error) { return database.Open(ctx, dsn) }
-	}
-	db, err := open(dsn)
+	db, clock, err := open(dsn)
 	if err != nil {
 		return err
 	}
 	defer func() { err = errors.Join(err, db.Close()) }()
-	rooms := house.New(db, time.Now, &standin.Hygrometer{})
+	now := time.Now
+	if clock != nil {
+		now = clock.Now
+	}
+	rooms := house.New(db, now, &standin.Hygrometer{})
 	rooms.Planning.Patience = planPatience
-	watched := watch(ctx, rooms)
+	watched := watch(ctx, rooms, clock)
 	defer watched.Wait()
 	fmt.Printf("Tidy Kiln is at http://%s (Ctrl-C stops it)\n", s.address)
-	return server.Serve(ctx, listener, server.Handler(server.Options{DB: db, Now: time.Now, House: rooms, Pages: ui.Files(), Stopping: ctx.Done(), Address: s.address}))
+	return server.Serve(ctx, listener, server.Handler(server.Options{DB: db, Now: now, House: rooms, Time: demo.NewTime(db, clock, rooms), Pages: ui.Files(), Stopping: ctx.Done(), Address: s.address}))
 }
 
 // planPatience is how long a page waits for a new plan before it is answered by the one that stands.
 const planPatience = 100 * time.Millisecond
 
-// watch keeps the room's readings and the plan until ctx ends.
-func watch(ctx context.Context, rooms *house.House) *sync.WaitGroup {
+// watch keeps the room's readings, the plan and where the demo's clock stands until ctx ends.
+func watch(ctx context.Context, rooms *house.House, clock *demo.Clock) *sync.WaitGroup {
 	var watched sync.WaitGroup
+	if clock != nil {
+		watched.Go(func() {
+			clock.Keep(ctx, func(err error) { slog.Warn("the demo's clock", "error", err) })
+		})
+	}
 	watched.Go(func() {
 		rooms.Workshop.WatchRoom(ctx, func(err error) { slog.Warn("room sensor", "error", err) })
 	})

@@ -30,16 +30,17 @@ func main() {
 	address := flag.String("address", "127.0.0.1:8421", "address to listen on")
 	clockFile := flag.String("clock", "", "file whose text is the time at its last change")
 	empty := flag.Bool("empty", false, "begin with an empty studio instead of the demo")
+	own := flag.Bool("own", false, "go by the demo's own clock, which begins at the time of the file")
 	flag.Parse()
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
-	if err := run(ctx, *folder, *address, *clockFile, *empty); err != nil {
+	if err := run(ctx, *folder, *address, *clockFile, *empty, *own); err != nil {
 		fmt.Fprintln(os.Stderr, "studio:", err)
 		os.Exit(1)
 	}
 }
 
-func run(ctx context.Context, folder, address, clockFile string, empty bool) (err error) {
+func run(ctx context.Context, folder, address, clockFile string, empty, own bool) (err error) {
 	now := func() time.Time {
 		base, since := readClock(clockFile)
 		return base.Add(since)
@@ -67,6 +68,13 @@ func run(ctx context.Context, folder, address, clockFile string, empty bool) (er
 			return err
 		}
 	}
+	var clock *demo.Clock
+	if own {
+		if clock, err = demo.OpenClock(ctx, db, now, now()); err != nil {
+			return err
+		}
+		now = clock.Now
+	}
 	rooms := house.New(db, now, &standin.Hygrometer{})
 	if err := rooms.Workshop.KeepReading(ctx); err != nil {
 		return err
@@ -77,7 +85,7 @@ func run(ctx context.Context, folder, address, clockFile string, empty bool) (er
 		rooms.Planning.KeepPlanning(ctx, func(err error) { fmt.Fprintln(os.Stderr, "studio: planning", err) })
 	})
 	fmt.Printf("ready database=%d\n", private.PID())
-	return server.Serve(ctx, listener, server.Handler(server.Options{DB: db, Now: now, House: rooms, Pages: ui.Files(), Stopping: ctx.Done(), Address: address}))
+	return server.Serve(ctx, listener, server.Handler(server.Options{DB: db, Now: now, House: rooms, Time: demo.NewTime(db, clock, rooms), Pages: ui.Files(), Stopping: ctx.Done(), Address: address}))
 }
 
 // readClock gives the file's time, and how long ago it was written. A clock that

@@ -32,6 +32,7 @@ var owners = map[string][]string{
 	"batches":    {"batches", "lots", "pieces", "runs", "outcomes", "batch_events"},
 	"fulfilment": {"shelf_movements", "shelf_movement_pieces"},
 	"planning":   {"promises", "promise_moves"},
+	"demo":       {"demo_clock"},
 }
 
 // eachFile goes through the source of the application, tests aside.

@@ -18,6 +18,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"tidykiln/internal/database"
+	"tidykiln/internal/demo"
 	"tidykiln/internal/house"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/stores"
@@ -29,6 +30,8 @@ type Options struct {
 	Now func() time.Time
 	// House is the rooms of the application, on the same database and clock.
 	House *house.House
+	// Time is the time that the rooms go by.
+	Time *demo.Time
 	// Pages are the built pages.
 	Pages fs.FS
 	// Address is the one it listens on, which requests must name as their host.
@@ -49,7 +52,7 @@ func Handler(o Options) http.Handler {
 	engine.GET("/healthz", func(c *gin.Context) { c.JSON(http.StatusOK, gin.H{"status": "ok"}) })
 	engine.GET("/readyz", ready(o.DB))
 	engine.GET(changesPath, changes(o.DB, o.Stopping))
-	mount(API(engine), o.DB, o.House)
+	mount(API(engine), o.DB, o.House, cmp.Or(o.Time, demo.NewTime(o.DB, nil, o.House)))
 	return engine
 }
 
@@ -76,15 +79,17 @@ func API(engine *gin.Engine) huma.API {
 	return humagin.New(engine, config)
 }
 
-func mount(api huma.API, db *database.DB, rooms *house.House) {
+func mount(api huma.API, db *database.DB, rooms *house.House, time *demo.Time) {
 	mountRevision(api, db)
 	rooms.Mount(api)
+	time.Mount(api)
 }
 
 // OpenAPI is the document of all typed routes.
 func OpenAPI() ([]byte, error) {
 	api := API(newEngine())
-	mount(api, nil, house.New(nil, time.Now, nil))
+	rooms := house.New(nil, time.Now, nil)
+	mount(api, nil, rooms, demo.NewTime(nil, nil, rooms))
 	return api.OpenAPI().MarshalJSON()
 }
 

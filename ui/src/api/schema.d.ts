@@ -192,6 +192,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/demo-clock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether time here goes by the demo's own clock */
+        get: operations["get-demo-clock"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/demo-clock/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Move the demo's clock on */
+        post: operations["move-demo-clock"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/exports/materials": {
         parameters: {
             query?: never;
@@ -2978,6 +3012,17 @@ export interface components {
             fix: string;
             why: string;
         };
+        Move: {
+            /** Format: date-time */
+            since: string;
+            /** @enum {string} */
+            to: "quarter" | "ready" | "closing" | "opening";
+        };
+        Moved: {
+            /** Format: date-time */
+            now: string;
+            putDown: components["schemas"]["PutDown"][];
+        };
         MovedPromise: {
             /** @description what holds the order up now; empty when nothing much does */
             because: string;
@@ -3671,6 +3716,15 @@ export interface components {
             /** Format: date-time */
             startedAt: string;
         };
+        PutDown: {
+            /** Format: date-time */
+            at: string;
+            person: string;
+            /** Format: int64 */
+            pieces: number;
+            product: string;
+            stepName: string;
+        };
         Ranked: {
             about: string;
             against: string[];
@@ -4161,6 +4215,9 @@ export interface components {
             /** Format: int64 */
             pieceId: number;
             reason: string;
+        };
+        Stands: {
+            demo: boolean;
         };
         StartedPieces: {
             pieces: string;
@@ -4761,6 +4818,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Demand"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-demo-clock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stands"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "move-demo-clock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Move"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Moved"];
                 };
             };
             /** @description Error */

@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, defineAsyncComponent, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import { useAnswer } from '../api/answers'
 import { connection } from '../api/client'
 import DayRibbon from '../planning/DayRibbon.vue'
 import MovedPromises from '../planning/MovedPromises.vue'
@@ -19,6 +20,8 @@ import KeysDialog from './KeysDialog.vue'
 import { sections } from './router'
 
 const { people } = useWorkshop()
+const { data: time } = useAnswer('/api/demo-clock')
+const DemoClock = defineAsyncComponent(() => import('./DemoClock.vue'))
 // The page stands still: it is shown once it is known whether a line comes above it.
 const { known } = useMovedPromises()
 const { shown, open, close } = useTray()
@@ -88,6 +91,7 @@ async function actOnToast() {
       }}</RouterLink>
     </nav>
     <button class="find" type="button" @click="finding = true">Find <kbd aria-hidden="true">F</kbd></button>
+    <DemoClock v-if="time?.demo" class="time" />
     <RoomLine />
     <label v-if="people.length > 0" class="person">
       <span class="spoken">Who is at this device</span>
@@ -205,7 +209,8 @@ kbd {
   font: 600 13px var(--text);
   color: var(--ink);
 }
-.person {
+.person,
+.time {
   align-self: center;
 }
 .person select {
@@ -316,6 +321,9 @@ main {
   }
   .mark {
     margin-right: auto;
+  }
+  .top:has(.time) .mark span {
+    display: none;
   }
   .person select {
     min-height: 44px;
