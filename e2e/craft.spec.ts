@@ -1,6 +1,7 @@
 import { expect, type Page } from '@playwright/test'
 import { card, done, promise, ready, takeUp } from './bench'
 import { test } from './device'
+import { choose } from './choose.mjs'
 import { startStudio } from './studio.mjs'
 
 // Methods, recipes and checks as an owner uses them.
@@ -20,9 +21,9 @@ const panel = (page: Page, name: RegExp) => page.getByRole('region', { name })
 test('from a blank to a method, a stop mended, and a batch behind a pilot', async ({ page }) => {
   await page.goto(`${studio.url}/products/new`)
   await page.getByLabel('Name it').fill('Eel-weir tumbler')
-  await page.getByLabel('Made of').selectOption({ label: 'coated metal' })
+  await choose(page.getByLabel('Made of'), 'coated metal')
   await page.getByRole('radio', { name: 'dark' }).check()
-  await page.getByLabel('Shape').selectOption({ label: 'upright and round' })
+  await choose(page.getByLabel('Shape'), 'upright and round')
   await page.getByLabel('Across').fill('80 mm')
   await page.getByLabel('Height', { exact: true }).fill('170 mm')
   await page.getByLabel('It hangs').uncheck()
@@ -35,25 +36,25 @@ test('from a blank to a method, a stop mended, and a batch behind a pilot', asyn
   await page.getByText(/that do not fit, and why/).click()
   await expect(page.getByText('It does not hold on coated metal.').first()).toBeVisible()
   await page.getByLabel('Lettering, its own').check()
-  await page.getByLabel('From the stores').selectOption({ label: 'Coated steel tumbler' })
+  await choose(page.getByLabel('From the stores'), 'Coated steel tumbler')
   await page.getByRole('button', { name: 'Make it so, by Decal, face up' }).click()
   await expect(page.getByRole('heading', { name: 'Eel-weir tumbler' })).toBeVisible()
   await expect(page.getByText('the print must not be mirrored')).toBeVisible()
   await expect(page.getByText('Nobody has said whether the print file is mirrored')).toBeVisible()
 
   await page.getByRole('button', { name: 'Blank and picture', exact: true }).click()
-  await page.getByLabel('The print file is').selectOption({ label: 'mirrored' })
+  await choose(page.getByLabel('The print file is'), 'mirrored')
   await page.getByRole('button', { name: 'Save and check' }).click()
   await expect(page.getByText('lettering would read backwards')).toBeVisible()
   await page.goto(`${studio.url}/orders?tray=new-order`)
   await page.getByLabel('Customer').fill('Eel-weir keepers')
-  await page.getByLabel('Product').selectOption({ label: 'Eel-weir tumbler' })
+  await choose(page.getByLabel('Product'), 'Eel-weir tumbler')
   await page.getByLabel(/^Lettering/).fill('Sill\nSluice\nPaddle')
   await page.getByLabel('Pieces', { exact: true }).fill('3')
   await page.getByLabel('Due on').fill('2027-06-01')
   await promise(page)
   await page.getByRole('button', { name: 'Make up a batch' }).click()
-  await page.getByLabel('Of', { exact: true }).selectOption({ label: 'Eel-weir tumbler · 3 wanted' })
+  await choose(page.getByLabel('Of', { exact: true }), 'Eel-weir tumbler · 3 wanted')
   await expect(page.getByText('Mend it, or overrule it')).toBeVisible()
   await page.getByRole('button', { name: /^Start 3/ }).click()
   await expect(page.getByText('Or overrule it on the product’s page, with a reason.').or(page.getByText("Or overrule it on the product's page, with a reason."))).toBeVisible()
@@ -68,7 +69,7 @@ test('from a blank to a method, a stop mended, and a batch behind a pilot', asyn
   await page.getByRole('button', { name: 'Let it hold again' }).click()
   await expect(page.getByRole('button', { name: 'Overrule it' })).toBeVisible()
   await page.getByRole('button', { name: 'Blank and picture', exact: true }).click()
-  await page.getByLabel('The print file is').selectOption({ label: 'as it is' })
+  await choose(page.getByLabel('The print file is'), 'as it is')
   await page.getByRole('button', { name: 'Save and check' }).click()
   await expect(page.getByText('Nobody has said how sharp the picture is')).toBeVisible()
 

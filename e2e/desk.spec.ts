@@ -1,6 +1,7 @@
 import { expect, type Page } from '@playwright/test'
 import { card, resting, takeUp } from './bench'
 import { open, test } from './device'
+import { choose } from './choose.mjs'
 import { startStudio } from './studio.mjs'
 
 // What is done at the desk, and what happens when two people do it at once.
@@ -153,7 +154,7 @@ test('the hours of several days are set in one go, and days off begin with the s
 
 test('a batch nobody has begun is abandoned, and its names are open again', async ({ page }) => {
   await page.goto(`${studio.url}/plan?tray=new-batch`)
-  await page.getByLabel('Of', { exact: true }).selectOption({ label: 'Slipway sign · 4 wanted' })
+  await choose(page.getByLabel('Of', { exact: true }), 'Slipway sign · 4 wanted')
   await page.getByRole('button', { name: 'Start 4 in one lot' }).click()
   await expect(page.getByText(/Batch \d+ made up/)).toBeVisible()
   await page.getByRole('button', { name: /Sand and wipe, 4 × Slipway sign, .*planned/ }).first().click()
@@ -181,7 +182,7 @@ test('the server going away is said calmly, and what was typed is kept', async (
 test('a batch made before is entered on one page, and one begun before goes on at the bench', async ({ page }) => {
   await open(page, `${studio.url}/notebook/batches`)
   await page.getByRole('link', { name: 'Enter one made before' }).click()
-  await page.getByLabel('Of', { exact: true }).selectOption({ label: 'Ferry mug' })
+  await choose(page.getByLabel('Of', { exact: true }), 'Ferry mug')
   await page.getByLabel('Pieces started').fill('6')
   await page.getByRole('button', { name: 'Work out when each step was' }).click()
   await page.getByLabel('Look and decide: lost').fill('1')
@@ -204,7 +205,7 @@ test('a batch made before is entered on one page, and one begun before goes on a
   await expect(page.getByRole('button', { name: /Ferry mug 5 of 6 good, 1 spoiled/ })).toBeVisible()
 
   await open(page, `${studio.url}/notebook/batches/new`)
-  await page.getByLabel('Of', { exact: true }).selectOption({ label: 'Ferry mug' })
+  await choose(page.getByLabel('Of', { exact: true }), 'Ferry mug')
   await page.getByLabel('Pieces started').fill('2')
   await page.getByRole('button', { name: 'Work out when each step was' }).click()
   await page.getByRole('checkbox', { name: /^Look and decide/ }).uncheck()

@@ -1,6 +1,7 @@
 import { expect, type Page } from '@playwright/test'
 import { card, done, promise, ready, resting, spoil, takeUp } from './bench'
 import { test } from './device'
+import { choose } from './choose.mjs'
 import { startStudio } from './studio.mjs'
 
 type Studio = Awaited<ReturnType<typeof startStudio>>
@@ -59,7 +60,7 @@ async function takeTheOrder(page: Page) {
   await page.getByRole('link', { name: 'Orders' }).first().click()
   await page.getByRole('button', { name: 'New order' }).click()
   await page.getByLabel('Customer').fill('Sedge Island Scouts')
-  await page.getByLabel('Product').selectOption({ label: 'Crew ornament' })
+  await choose(page.getByLabel('Product'), 'Crew ornament')
   await page.getByLabel(/^Lettering/).fill(names.slice(0, 11).join('\n'))
   await page.getByLabel('Pieces', { exact: true }).fill('12')
   await page.getByLabel('Due on').fill('2027-05-05')
@@ -194,7 +195,7 @@ test('a spare good piece fills the next order of the same plain thing', async ({
 
     await page.goto(`${studio.url}/orders?tray=new-order`)
     await page.getByLabel('Customer').fill('Harbour lamp society')
-    await page.getByLabel('Product').selectOption({ label: 'Lamp-night ornament' })
+    await choose(page.getByLabel('Product'), 'Lamp-night ornament')
     await page.getByLabel('Due on').fill('2027-05-14')
     await expect(page.getByRole('heading', { name: 'Ready now, from the shelf' })).toBeVisible()
     await promise(page)

@@ -1,6 +1,7 @@
 import { expect, test, type Browser, type Page } from '@playwright/test'
 import { card, promise, ready } from './bench'
 import { open } from './device'
+import { choose } from './choose.mjs'
 import { startStudio } from './studio.mjs'
 
 // A phone at the bench and a laptop at the desk, and what happens when the line or the database fails.
@@ -37,7 +38,7 @@ test('what one device does is told to the other', async ({ browser }) => {
   await laptop.goto(`${studio.url}/orders`)
   await phone.goto(`${studio.url}/orders?tray=new-order`)
   await phone.getByLabel('Customer').fill('Dipper Dawn Club')
-  await phone.getByLabel('Product').selectOption({ label: 'Slipway sign' })
+  await choose(phone.getByLabel('Product'), 'Slipway sign')
   await phone.getByLabel(/^Lettering/).fill('Dawn')
   await promise(phone)
   await expect(laptop.getByText('Dipper Dawn Club').first()).toBeVisible(soon)
@@ -121,7 +122,7 @@ test('a save that comes too late is not lost and writes nothing over', async ({ 
 test('of two who take up the same step one has it and the other is told', async ({ browser }) => {
   const isolde = await device(browser, '/')
   const bram = await device(browser, '/', true)
-  await bram.getByLabel('Who is at this device').selectOption('Bram')
+  await choose(bram.getByLabel('Who is at this device'), 'Bram')
   const take = (page: Page) => ready(page, 'Look and decide', '4 × Regatta tumbler').getByRole('button', { name: /^Take up/ })
   // Neither hears of the other before both have tapped.
   for (const page of [isolde, bram]) await page.route('**/api/{changes,today,revision}**', (route) => route.abort())
@@ -151,7 +152,7 @@ test('a button pressed twice on a slow line does its work once, and shows that i
     await route.abort()
   })
   await laptop.getByLabel('Customer').fill('Heron Twice')
-  await laptop.getByLabel('Product').selectOption({ label: 'Slipway sign' })
+  await choose(laptop.getByLabel('Product'), 'Slipway sign')
   await laptop.getByLabel(/^Lettering/).fill('Once')
   await expect(laptop.locator('.promise[aria-busy="false"]')).toBeVisible()
   await laptop.getByRole('button', { name: /^Promise/ }).dblclick()
@@ -169,7 +170,7 @@ test('a button pressed twice on a slow line does its work once, and shows that i
 test('the database ends while somebody works: that is said calmly, and the page goes on by itself', async ({ browser }) => {
   const laptop = await device(browser, '/orders?tray=new-order')
   await laptop.getByLabel('Customer').fill('Storm Guild')
-  await laptop.getByLabel('Product').selectOption({ label: 'Slipway sign' })
+  await choose(laptop.getByLabel('Product'), 'Slipway sign')
   await laptop.getByLabel(/^Lettering/).fill('Gale')
   const letItStart = studio.killDatabase()
   await laptop.getByRole('button', { name: /^Promise/ }).click()

@@ -1,6 +1,7 @@
 // Takes the pictures of docs/screenshots from the demo data.
 // usage: node shots.mjs [folder] [only-this-name …]
 import { chromium } from '@playwright/test'
+import { choose } from './choose.mjs'
 import { startStudio } from './studio.mjs'
 import { mkdirSync } from 'node:fs'
 
@@ -34,7 +35,7 @@ try {
     before: async (page) => {
       await page.getByRole('button', { name: 'New order' }).click()
       await page.getByLabel('Customer').fill('Tern Boathouse')
-      await page.getByLabel('Product').selectOption({ label: 'Crew ornament' })
+      await choose(page.getByLabel('Product'), 'Crew ornament')
       await page.getByLabel(/^Lettering/).fill('Bow · Marit\nTwo · Osric\nThree · Fenna\nFour · Ludo')
       await page.getByText(/An hour earns/).waitFor()
       await page.waitForLoadState('networkidle')
@@ -68,7 +69,7 @@ try {
   await shoot('shelf', '/stores?view=shelf&tray=shelf:10', { before: (page) => page.getByText('Found and gone').waitFor() })
   await shoot('past-batch', '/notebook/batches/new', {
     before: async (page) => {
-      await page.getByLabel('Of', { exact: true }).selectOption({ label: 'Ferry mug' })
+      await choose(page.getByLabel('Of', { exact: true }), 'Ferry mug')
       await page.getByLabel('Pieces started').fill('6')
       await page.getByRole('button', { name: 'Work out when each step was' }).click()
       await page.getByRole('button', { name: 'Enter the batch' }).waitFor()
@@ -77,9 +78,9 @@ try {
   await shoot('stores', '/stores?tray=material:5', { before: (page) => page.getByText('What is left, in order of use').waitFor() })
   await shoot('chooser', '/products/new', {
     before: async (page) => {
-      await page.getByLabel('Made of').selectOption('metal-coated')
+      await choose(page.getByLabel('Made of'), 'coated metal')
       await page.getByRole('radio', { name: 'dark' }).check()
-      await page.getByLabel('Shape').selectOption('cylinder')
+      await choose(page.getByLabel('Shape'), 'upright and round')
       await page.getByLabel('Across').fill('80 mm')
       await page.getByLabel('Height', { exact: true }).fill('170 mm')
       await page.getByLabel(/White in it/).check()

@@ -1,6 +1,7 @@
 import { expect, type Page } from '@playwright/test'
 import { card, done, takeUp } from './bench'
 import { open, test } from './device'
+import { choose } from './choose.mjs'
 import { startStudio } from './studio.mjs'
 
 // What is bought, counted and used up, and what a piece then costs and earns.
@@ -99,7 +100,7 @@ test('an owner sees why a tumbler earns less an hour than an ornament', async ({
   await open(page, `${studio.url}/products`)
   await page.getByRole('link').filter({ hasText: 'Crew ornament' }).click()
   await page.getByRole('link', { name: 'What it costs and earns, step by step' }).click()
-  await page.getByLabel('Beside').selectOption({ label: 'Regatta tumbler' })
+  await choose(page.getByLabel('Beside'), 'Regatta tumbler')
   await expect(page.getByText(/^An hour of Regatta tumbler earns \d+\.\d\d less: it sells for 7.00 more, .*materials and print take \d+\.\d\d more/)).toBeVisible()
   await page.getByRole('main').getByRole('button', { name: /^Degrease/ }).click()
   await expect(page.getByRole('row', { name: /Coated steel tumbler .*1 for each piece, at 6\.\d+ a piece/ })).toBeVisible()
@@ -136,9 +137,9 @@ test('a price is set at each way of selling, and a bad one is refused beside it'
 test('how many to start follows how sure one wants to be', async ({ page }) => {
   await open(page, `${studio.url}/plan?tray=new-batch`)
   const form = tray(page, 'New batch')
-  await form.getByLabel('Of', { exact: true }).selectOption({ label: 'Ferry mug · 4 wanted' })
+  await choose(form.getByLabel('Of', { exact: true }), 'Ferry mug · 4 wanted')
   await expect(form.getByText(/for 4 good ones: enough \d+ in 100 times/)).toBeVisible()
-  await form.getByLabel('How sure to be').selectOption({ label: '99 in 100' })
+  await choose(form.getByLabel('How sure to be'), '99 in 100')
   await form.getByRole('button', { name: /^Start [5-9]$/ }).click()
   await expect(form.getByLabel('Pieces to start')).toHaveValue(/^[5-9]$/)
 })
@@ -150,7 +151,7 @@ test('a batch is set against its plan, and a film recalibrated from what was rea
   await expect(batch.getByRole('heading', { name: 'Planned and real' })).toBeVisible()
   await expect(batch.getByRole('row', { name: /^Gel medium/ })).toBeVisible()
   await batch.getByRole('button', { name: 'Say what was really used' }).click()
-  await batch.getByLabel('Of', { exact: true }).selectOption({ label: 'Gel medium' })
+  await choose(batch.getByLabel('Of', { exact: true }), 'Gel medium')
   await batch.getByLabel('In all, for this batch').fill('a lot')
   await batch.getByRole('button', { name: 'Keep it' }).click()
   await expect(batch.getByText(/is not an amount of something counted in ml/).first()).toBeVisible()
@@ -175,7 +176,7 @@ test('the shelf is counted, sold from and put right', async ({ page }) => {
   await expect(shelf.getByText(/^3 pieces, \d+\.\d\d each/)).toBeVisible()
   await shelf.getByRole('button', { name: 'Gone', exact: true }).click()
   await shelf.getByLabel('How many are gone').fill('2')
-  await shelf.getByLabel('They are').selectOption({ label: 'lost: given away, not found' })
+  await choose(shelf.getByLabel('They are'), 'lost: given away, not found')
   await shelf.getByRole('button', { name: 'Take them off' }).click()
   await expect(shelf.getByText('5 spare', { exact: true })).toBeVisible()
   await shelf.getByRole('listitem').filter({ hasText: '-2 lost' }).getByRole('button', { name: 'Take back' }).click()
@@ -184,10 +185,10 @@ test('the shelf is counted, sold from and put right', async ({ page }) => {
   await shelf.getByRole('button', { name: 'Sell some' }).click()
   const order = tray(page, 'New order')
   await order.getByLabel('Customer').fill('Ferry kiosk')
-  await order.getByLabel('Product').selectOption({ label: 'Lantern glass' })
+  await choose(order.getByLabel('Product'), 'Lantern glass')
   await order.getByLabel('Pieces', { exact: true }).fill('6')
   await order.getByLabel('Due on').fill('2027-05-20')
-  await order.getByLabel('At the prices of').selectOption({ label: 'Trade' })
+  await choose(order.getByLabel('At the prices of'), 'Trade')
   await order.getByRole('button', { name: /^Promise/ }).click()
   await expect(tray(page, 'Order').getByText('at 6.60 EUR each, Trade')).toBeVisible()
   await open(page, `${studio.url}/stores?view=shelf`)
@@ -202,26 +203,26 @@ test('a table is looked through, mended, taken in as a whole, and written out ag
   const files = tray(page, 'Import and export')
   const file = files.getByLabel('The file, saved as CSV')
   // A file can be chosen once the one before is through.
-  const choose = async (chosen: Parameters<typeof file.setInputFiles>[0]) => {
+  const send = async (chosen: Parameters<typeof file.setInputFiles>[0]) => {
     await expect(file).toBeEnabled()
     await file.setInputFiles(chosen)
   }
-  await choose(table('name;kind;unit;unit_cost\nReed wax;finish;g;0,09\nRush oil;polish;ml;1.000\n'))
+  await send(table('name;kind;unit;unit_cost\nReed wax;finish;g;0,09\nRush oil;polish;ml;1.000\n'))
   await expect(files.getByText('2 things are wrong, so nothing can be saved.')).toBeVisible()
   await expect(files.getByRole('listitem').filter({ hasText: 'Line 3, unit_cost' })).toContainText('1.000 could be 1000 or 1,000')
-  await choose(table('name;kind;unit;unit_cost\nReed wax;finish;g;0,09\nRush oil;finish;ml;0,05\nGel medium;medium;ml;0,05\n'))
+  await send(table('name;kind;unit;unit_cost\nReed wax;finish;g;0,09\nRush oil;finish;ml;0,05\nGel medium;medium;ml;0,05\n'))
   await expect(files.getByText(/3 rows: 2 new, 0 changed, 1 as they are/)).toBeVisible()
   await files.getByRole('button', { name: 'Add 2 materials' }).click()
   await expect(page.getByText('Taken in. 3 rows: 2 new, 0 changed, 1 as they are.')).toBeVisible()
 
-  await files.getByLabel('It holds').selectOption({ label: 'what was bought' })
-  await choose(table('supplier,received_on,material,packs,pack,price,shipping\nMillpond Colours,2027-04-30,Reed wax,2,500 g,18.40,3.10\n'))
+  await choose(files.getByLabel('It holds'), 'what was bought')
+  await send(table('supplier,received_on,material,packs,pack,price,shipping\nMillpond Colours,2027-04-30,Reed wax,2,500 g,18.40,3.10\n'))
   await expect(files.getByText('2027-04-30, Reed wax: 21.50 EUR')).toBeVisible()
   await files.getByRole('button', { name: 'Add 1 receipt' }).click()
   await expect(page.getByRole('button', { name: /^Reed wax 1000 g .*0\.0215 a g/ })).toBeVisible()
-  await choose(table('supplier,received_on,material,packs,pack,price,shipping\nMillpond Colours,2027-04-30,Reed wax,2,500 g,18.40,3.10\n'))
+  await send(table('supplier,received_on,material,packs,pack,price,shipping\nMillpond Colours,2027-04-30,Reed wax,2,500 g,18.40,3.10\n'))
   await expect(files.getByText('There is nothing to save.')).toBeVisible()
-  await choose({ name: 'latin.csv', mimeType: 'text/csv', buffer: Buffer.from('supplier,received_on,material,pack,price\nM\xfchlteich,2027-04-30,Reed wax,500 g,9\n', 'latin1') })
+  await send({ name: 'latin.csv', mimeType: 'text/csv', buffer: Buffer.from('supplier,received_on,material,pack,price\nM\xfchlteich,2027-04-30,Reed wax,500 g,9\n', 'latin1') })
   await expect(files.getByRole('listitem').filter({ hasText: 'Line 2' })).toContainText('not UTF-8')
 
   const [out] = await Promise.all([page.waitForEvent('download'), files.getByRole('link', { name: 'Materials' }).click()])

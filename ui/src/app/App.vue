@@ -18,6 +18,7 @@ import FirstSteps from '../desk/FirstSteps.vue'
 import RoomLine from '../workshop/RoomLine.vue'
 import KeysDialog from './KeysDialog.vue'
 import { sections } from './router'
+import PickField from '../shared/PickField.vue'
 
 const { people } = useWorkshop()
 const { data: time } = useAnswer('/api/demo-clock')
@@ -93,12 +94,15 @@ async function actOnToast() {
     <button class="find" type="button" @click="finding = true">Find <kbd aria-hidden="true">F</kbd></button>
     <DemoClock v-if="time?.demo" class="time" />
     <RoomLine />
-    <label v-if="people.length > 0" class="person">
-      <span class="spoken">Who is at this device</span>
-      <select v-model.number="personId">
-        <option v-for="p in people" :key="p.id" :value="p.id">{{ p.name }}</option>
-      </select>
-    </label>
+    <PickField
+      v-if="people.length > 0"
+      v-model="personId"
+      bare
+      class="person"
+      label="Who is at this device"
+      :choices="people.map((p) => ({ value: p.id, name: p.name }))"
+    />
+    <span v-else class="person" />
   </header>
   <div role="status">
     <p v-if="connection.lost" class="lost">{{ connection.message }} Trying again; what you typed is kept.</p>
@@ -213,12 +217,14 @@ kbd {
 .time {
   align-self: center;
 }
-.person select {
-  min-height: 32px;
-  border: 0;
+.person {
+  width: 100px;
+}
+.person :deep(.el-select__wrapper:not(.is-focused)) {
+  min-height: 36px;
   background: none;
+  box-shadow: none;
   font-weight: 650;
-  cursor: pointer;
 }
 .lost {
   padding: 8px 20px;
@@ -324,9 +330,6 @@ main {
   }
   .top:has(.time) .mark span {
     display: none;
-  }
-  .person select {
-    min-height: 44px;
   }
   main {
     padding: 12px 12px 96px;

@@ -3,11 +3,11 @@ import { computed, ref } from 'vue'
 import { useAnswer } from '../api/answers'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
-import FieldRow from '../shared/FieldRow.vue'
 import { currency } from '../shared/money'
 import TextField from '../shared/TextField.vue'
 import { say } from '../shared/toast'
 import { quantity } from '../stores/words'
+import PickField from '../shared/PickField.vue'
 
 // A batch as it was planned and as it went, what moved it, and what it really used.
 const props = defineProps<{ batchId: number; productId: number }>()
@@ -91,12 +91,13 @@ async function recalibrate(m: Line) {
       Say what was really used
     </button>
     <form v-if="saying" novalidate @submit.prevent="sayUsed()">
-      <FieldRow v-slot="f" label="Of" :fault="fault('materialId')">
-        <select :id="f.id" v-model.number="materialId" class="pick" :aria-describedby="f.described">
-          <option :value="0" disabled>choose one</option>
-          <option v-for="m in account.materials" :key="m.materialKey" :value="m.materialId">{{ m.name }}</option>
-        </select>
-      </FieldRow>
+      <PickField
+        v-model="materialId"
+        label="Of"
+        :fault="fault('materialId')"
+        placeholder="choose one"
+        :choices="account.materials.map((m) => ({ value: m.materialId, name: m.name }))"
+      />
       <TextField
         v-model="really"
         label="In all, for this batch"

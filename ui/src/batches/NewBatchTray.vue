@@ -13,6 +13,7 @@ import OveragePanel from './OveragePanel.vue'
 import { freePrints, splitLots } from './lots'
 import { useBatchAsk } from './useBatchAsk'
 import FootedForm from '../shared/FootedForm.vue'
+import PickField from '../shared/PickField.vue'
 
 // Open demand of one product becomes a batch. id is the product, or 0.
 const props = defineProps<{ id: number }>()
@@ -123,13 +124,17 @@ async function make() {
   </p>
   <FootedForm v-else-if="demand" @send="make">
     <h1>Make up a batch</h1>
-    <FieldRow v-slot="f" label="Of" :fault="fault('productId')">
-      <select :id="f.id" v-model.number="productId" class="pick" :aria-describedby="f.described">
-        <option v-for="d in demand" :key="d.productId" :value="d.productId">
-          {{ d.productName }} · {{ d.wants.length ? `${d.wants.length} wanted` : 'none wanted, for the shelf' }}
-        </option>
-      </select>
-    </FieldRow>
+    <PickField
+      v-model="productId"
+      label="Of"
+      :fault="fault('productId')"
+      :choices="
+        demand.map((d) => ({
+          value: d.productId,
+          name: `${d.productName} · ${d.wants.length ? `${d.wants.length} wanted` : 'none wanted, for the shelf'}`,
+        }))
+      "
+    />
     <template v-if="choice">
       <FieldRow
         v-slot="f"

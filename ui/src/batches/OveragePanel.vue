@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { useAnswer } from '../api/answers'
-import FieldRow from '../shared/FieldRow.vue'
 import { currency } from '../shared/money'
+import PickField from '../shared/PickField.vue'
 
 // How many to start so that enough come out good, at a confidence one chooses.
 const props = defineProps<{ productId: number; good: number; lettered: boolean }>()
@@ -28,16 +28,12 @@ const levels = computed(() => {
 <template>
   <section v-if="overage" class="overage" aria-labelledby="enough">
     <h2 id="enough">Enough good ones?</h2>
-    <FieldRow v-slot="f" label="How sure to be">
-      <select
-        :id="f.id"
-        class="pick"
-        :value="overage.confidence"
-        @change="confidence = Number(($event.target as HTMLSelectElement).value)"
-      >
-        <option v-for="c in levels" :key="c" :value="c">{{ percent(c) }}</option>
-      </select>
-    </FieldRow>
+    <PickField
+      label="How sure to be"
+      :model-value="overage.confidence"
+      :choices="levels.map((c) => ({ value: c, name: percent(c) }))"
+      @update:model-value="confidence = $event"
+    />
     <p v-if="lettered">
       <b>{{ overage.spareBlanks }} spare {{ overage.spareBlanks === 1 ? 'blank' : 'blanks' }}</b> for
       {{ good === 1 ? 'the one name' : `${good} names` }}, since a spare name replaces no other. Expect

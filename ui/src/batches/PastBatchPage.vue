@@ -7,7 +7,6 @@ import EarlierTime from './EarlierTime.vue'
 import { isRisk } from './useTakeUp'
 import { useAct } from '../shared/act'
 import { now } from '../shared/clock'
-import FieldRow from '../shared/FieldRow.vue'
 import { personId } from '../shared/settings'
 import TextField from '../shared/TextField.vue'
 import TickBox from '../shared/TickBox.vue'
@@ -17,6 +16,7 @@ import { useWorkshop } from '../shared/useWorkshop'
 import PastSteps from './PastSteps.vue'
 import { doneBy, rowsOf, stepBody, type PastRow } from './pastSteps'
 import PageHead from '../shared/PageHead.vue'
+import PickField from '../shared/PickField.vue'
 
 // A batch that was made, or begun, before it was entered: all its steps on one page.
 const router = useRouter()
@@ -101,11 +101,12 @@ async function save(also: Partial<typeof accepted.value> = {}) {
   </p>
   <form v-else-if="choice" novalidate @submit.prevent="propose">
     <div class="facts">
-      <FieldRow v-slot="f" label="Of" :fault="fault('productId')">
-        <select :id="f.id" v-model.number="productId" class="pick">
-          <option v-for="d in demand" :key="d.productId" :value="d.productId">{{ d.productName }}</option>
-        </select>
-      </FieldRow>
+      <PickField
+        v-model="productId"
+        label="Of"
+        :fault="fault('productId')"
+        :choices="(demand ?? []).map((d) => ({ value: d.productId, name: d.productName }))"
+      />
       <TextField
         v-if="!choice.lettered"
         v-model="pieces"
@@ -115,11 +116,12 @@ async function save(also: Partial<typeof accepted.value> = {}) {
         maxlength="3"
       />
       <EarlierTime v-model="begun" label="Begun" :fault="proposing.fault('begunAt')" />
-      <FieldRow v-slot="f" label="By" :fault="fault('personId')">
-        <select :id="f.id" v-model.number="worker" class="pick">
-          <option v-for="p in people" :key="p.id" :value="p.id">{{ p.name }}</option>
-        </select>
-      </FieldRow>
+      <PickField
+        v-model="worker"
+        label="By"
+        :fault="fault('personId')"
+        :choices="people.map((p) => ({ value: p.id, name: p.name }))"
+      />
     </div>
     <fieldset v-if="choice.lettered">
       <legend>Which names</legend>

@@ -5,7 +5,6 @@ import { useRouter } from 'vue-router'
 import { useAnswer, useAsked } from '../api/answers'
 import { answerOf, api, Trouble, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
-import FieldRow from '../shared/FieldRow.vue'
 import TickBox from '../shared/TickBox.vue'
 import TextField from '../shared/TextField.vue'
 import { currency } from '../shared/money'
@@ -15,6 +14,7 @@ import { drawnBlank, type BlankForm } from '../products/forms'
 import ProductPicture from '../products/ProductPicture.vue'
 import RankedMethod from './RankedMethod.vue'
 import FieldPair from '../shared/FieldPair.vue'
+import PickField from '../shared/PickField.vue'
 
 // What can be made of it: from blank, picture and printer to the methods, ranked
 // with their reasons and with how long each takes here; one tap makes the product.
@@ -153,12 +153,15 @@ async function make(m: Schemas['Ranked']) {
       </div>
       <h2>The blank</h2>
       <BlankFields v-model="blank" :fault="faultOf" />
-      <FieldRow v-slot="f" label="From the stores" :fault="material === unknownYet ? '' : faultOf('material')">
-        <select :id="f.id" v-model="material" class="pick" :aria-describedby="f.described">
-          <option v-for="m in blanks" :key="m.materialKey" :value="m.materialKey">{{ m.name }}</option>
-          <option :value="unknownYet">one that is not in the stores yet</option>
-        </select>
-      </FieldRow>
+      <PickField
+        v-model="material"
+        label="From the stores"
+        :fault="material === unknownYet ? '' : faultOf('material')"
+        :choices="[
+          ...blanks.map((m) => ({ value: m.materialKey, name: m.name })),
+          { value: unknownYet, name: 'one that is not in the stores yet' },
+        ]"
+      />
       <FieldPair v-if="material === unknownYet" least="92px">
         <TextField
           v-model="fresh.name"
@@ -189,17 +192,16 @@ async function make(m: Schemas['Ranked']) {
         />
         <TextField v-model="size.height" label="Picture height" :fault="faultOf('picture.height')" maxlength="40" />
       </FieldPair>
-      <FieldRow
-        v-slot="f"
+      <PickField
+        v-model="look"
         label="Look"
         :fault="faultOf('look')"
         hint="Weathered accepts small lifts and haze; crisp does not."
-      >
-        <select :id="f.id" v-model="look" class="pick" :aria-describedby="f.described">
-          <option value="crisp">crisp</option>
-          <option value="weathered">weathered</option>
-        </select>
-      </FieldRow>
+        :choices="[
+          { value: 'crisp', name: 'crisp' },
+          { value: 'weathered', name: 'weathered' },
+        ]"
+      />
       <fieldset>
         <legend>Printers at hand</legend>
         <label v-for="(words, key) in printers" :key="key" class="tick"

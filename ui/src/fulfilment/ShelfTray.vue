@@ -4,7 +4,6 @@ import { useAnswer } from '../api/answers'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
 import { thisMinute } from '../shared/clock'
-import FieldRow from '../shared/FieldRow.vue'
 import { amount, currency } from '../shared/money'
 import TextField from '../shared/TextField.vue'
 import { dateOf, dayName, moment } from '../shared/time'
@@ -12,6 +11,7 @@ import { say } from '../shared/toast'
 import { useTray } from '../shared/tray'
 import { causes } from '../stores/words'
 import ActRow from '../shared/ActRow.vue'
+import PickField from '../shared/PickField.vue'
 
 // The shelf of one product: its spare pieces, counting them, and what was found or is gone. id is the product's.
 const props = defineProps<{ id: number }>()
@@ -107,12 +107,13 @@ async function reverse(m: Schemas['ShelfMovement']) {
       <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : 'That is what is there' }}</button>
     </form>
     <form v-if="panel === 'off'" class="panel" novalidate @submit.prevent="takeOff">
-      <FieldRow v-if="names.length" v-slot="f" label="Which" :fault="fault('lettering')">
-        <select :id="f.id" v-model="gone.lettering" class="pick">
-          <option value="">plain ones</option>
-          <option v-for="n in names" :key="n" :value="n">“{{ n }}”</option>
-        </select>
-      </FieldRow>
+      <PickField
+        v-if="names.length"
+        v-model="gone.lettering"
+        label="Which"
+        :fault="fault('lettering')"
+        :choices="[{ value: '', name: 'plain ones' }, ...names.map((n) => ({ value: n, name: `“${n}”` }))]"
+      />
       <TextField
         v-model="gone.pieces"
         label="How many are gone"
@@ -120,12 +121,15 @@ async function reverse(m: Schemas['ShelfMovement']) {
         inputmode="numeric"
         maxlength="5"
       />
-      <FieldRow v-slot="f" label="They are" :fault="fault('cause')">
-        <select :id="f.id" v-model="gone.cause" class="pick">
-          <option value="spoil">spoilt: broken, yellowed, lifted</option>
-          <option value="loss">lost: given away, not found</option>
-        </select>
-      </FieldRow>
+      <PickField
+        v-model="gone.cause"
+        label="They are"
+        :fault="fault('cause')"
+        :choices="[
+          { value: 'spoil', name: 'spoilt: broken, yellowed, lifted' },
+          { value: 'loss', name: 'lost: given away, not found' },
+        ]"
+      />
       <TextField v-model="gone.note" label="Note" :fault="fault('note')" maxlength="200" />
       <p v-if="trouble && !Object.keys(trouble.fields).length" class="note brick" role="alert">{{ trouble.message }}</p>
       <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : 'Take them off' }}</button>

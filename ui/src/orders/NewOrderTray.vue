@@ -11,6 +11,7 @@ import { useTray } from '../shared/tray'
 import PromiseCard from '../planning/PromiseCard.vue'
 import FieldPair from '../shared/FieldPair.vue'
 import FootedForm from '../shared/FootedForm.vue'
+import PickField from '../shared/PickField.vue'
 
 interface Line {
   productId: number
@@ -151,11 +152,12 @@ const actName = computed(() => {
             :aria-invalid="f.invalid"
           />
         </FieldRow>
-        <FieldRow v-slot="f" label="Product" :fault="fault(`lines[${i}].productId`)">
-          <select :id="f.id" v-model.number="line.productId" class="pick" :aria-describedby="f.described">
-            <option v-for="p in products ?? []" :key="p.id" :value="p.id">{{ p.name }}</option>
-          </select>
-        </FieldRow>
+        <PickField
+          v-model="line.productId"
+          label="Product"
+          :fault="fault(`lines[${i}].productId`)"
+          :choices="(products ?? []).map((p) => ({ value: p.id, name: p.name }))"
+        />
       </FieldPair>
       <FieldRow
         v-if="productOf(line)?.lettered"
@@ -188,18 +190,15 @@ const actName = computed(() => {
           :aria-invalid="f.invalid"
         />
       </FieldRow>
-      <FieldRow v-slot="f" label="At the prices of" :fault="fault('outletId')">
-        <select
-          :id="f.id"
-          v-model.number="outletId"
-          class="pick"
-          :aria-describedby="f.described"
-          :aria-invalid="f.invalid"
-        >
-          <option v-if="!outlets" :value="0">the main way of selling</option>
-          <option v-for="o in outlets ?? []" :key="o.id" :value="o.main ? 0 : o.id">{{ o.name }}</option>
-        </select>
-      </FieldRow>
+      <PickField
+        v-model="outletId"
+        label="At the prices of"
+        :fault="fault('outletId')"
+        :choices="[
+          ...(!outlets ? [{ value: 0, name: 'the main way of selling' }] : []),
+          ...(outlets ?? []).map((o) => ({ value: o.main ? 0 : o.id, name: o.name })),
+        ]"
+      />
     </FieldPair>
     <PromiseCard v-if="promise && askable" :promise="promise" :asking="isFetching || settled !== ask" />
     <p v-else-if="refused" class="note brick">{{ refused.message }}</p>

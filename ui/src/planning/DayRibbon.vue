@@ -19,7 +19,11 @@ const { data: plan } = useRibbon()
 const { open } = useTray()
 const route = useRoute()
 
-const aboutTime = computed(() => ['/', '/plan', '/orders'].includes(route.path))
+// Until the first page has come the router knows none; the address does.
+const aboutTime = computed(() => {
+  const path = route.matched.length > 0 ? route.path : window.location.pathname
+  return ['/', '/plan', '/orders'].includes(path)
+})
 const isOpen = computed(() => (aboutTime.value ? ribbonOpen.value.time : ribbonOpen.value.others))
 const fold = () => {
   ribbonOpen.value = { ...ribbonOpen.value, [aboutTime.value ? 'time' : 'others']: !isOpen.value }

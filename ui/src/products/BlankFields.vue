@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { computed, watch } from 'vue'
-import FieldRow from '../shared/FieldRow.vue'
 import TextField from '../shared/TextField.vue'
 import TickBox from '../shared/TickBox.vue'
 import { surfaceKeys, surfaces } from '../shared/words'
 import type { BlankForm } from './forms'
 import FieldPair from '../shared/FieldPair.vue'
+import PickField from '../shared/PickField.vue'
 
 // What a blank is, in the words of the people who hold it.
 const props = defineProps<{ fault: (field: string) => string }>()
@@ -63,11 +63,12 @@ watch(clear, (on) => {
 </script>
 
 <template>
-  <FieldRow v-slot="f" label="Made of" :fault="fault('surface') || props.fault('surface')">
-    <select :id="f.id" v-model="form.surface" class="pick" :aria-describedby="f.described" :aria-invalid="f.invalid">
-      <option v-for="s in surfaceKeys" :key="s" :value="s">{{ surfaces[s] }}</option>
-    </select>
-  </FieldRow>
+  <PickField
+    v-model="form.surface"
+    label="Made of"
+    :fault="fault('surface') || props.fault('surface')"
+    :choices="surfaceKeys.map((s) => ({ value: s, name: surfaces[s] }))"
+  />
   <fieldset>
     <legend>Under the picture it is</legend>
     <label v-for="[tone, colour] in tones" :key="tone" class="tone">
@@ -75,11 +76,12 @@ watch(clear, (on) => {
       <i :style="{ background: colour }" />{{ tone }}
     </label>
   </fieldset>
-  <FieldRow v-slot="f" label="Shape" :fault="fault('shape')">
-    <select :id="f.id" v-model="form.shape" class="pick">
-      <option v-for="[key, name] in shapes" :key="key" :value="key">{{ name }}</option>
-    </select>
-  </FieldRow>
+  <PickField
+    v-model="form.shape"
+    label="Shape"
+    :fault="fault('shape')"
+    :choices="shapes.map(([key, name]) => ({ value: key, name: name }))"
+  />
   <FieldPair least="88px">
     <TextField v-model="form.width" :label="across" :fault="fault('width')" hint="90 mm, 3 1/2 in" maxlength="40" />
     <TextField
@@ -90,11 +92,12 @@ watch(clear, (on) => {
       maxlength="40"
     />
     <TextField v-model="form.thickness" label="Thickness" :fault="fault('thickness')" maxlength="40" />
-    <FieldRow v-slot="f" label="Printed sides" :fault="fault('sides')">
-      <select :id="f.id" v-model.number="form.sides" class="pick">
-        <option v-for="n in 6" :key="n" :value="n">{{ n }}</option>
-      </select>
-    </FieldRow>
+    <PickField
+      v-model="form.sides"
+      label="Printed sides"
+      :fault="fault('sides')"
+      :choices="[1, 2, 3, 4, 5, 6].map((n) => ({ value: n, name: String(n) }))"
+    />
   </FieldPair>
   <fieldset>
     <legend>And</legend>

@@ -3,7 +3,6 @@ import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
 import ClashNote from '../shared/ClashNote.vue'
 import { useDraft } from '../shared/draft'
-import FieldRow from '../shared/FieldRow.vue'
 import SaveTrouble from '../shared/SaveTrouble.vue'
 import TickBox from '../shared/TickBox.vue'
 import TextField from '../shared/TextField.vue'
@@ -12,6 +11,8 @@ import { carriers, printers, rights } from '../shared/words'
 import BlankFields from './BlankFields.vue'
 import { blankForm, factNames, pictureForm } from './forms'
 import FieldPair from '../shared/FieldPair.vue'
+import PickField from '../shared/PickField.vue'
+import { choicesOf } from '../shared/choices'
 
 // What a product is made of and shows: the facts that its checks rest on.
 const props = defineProps<{ product: Schemas['Detail'] }>()
@@ -56,8 +57,8 @@ async function save() {
       <TickBox v-model="form.lettered">Each piece has its own lettering</TickBox>
       <TickBox v-model="form.picture.slogan">All pieces carry the same words in the picture</TickBox>
       <TickBox v-model="form.picture.round">The picture is cut round</TickBox>
-      <FieldRow
-        v-slot="f"
+      <PickField
+        v-model="form.mirrored"
         label="The print file is"
         :fault="fault('picture.mirrored')"
         :hint="
@@ -65,26 +66,25 @@ async function save() {
             ? 'It must be mirrored for this method and blank.'
             : 'It must not be mirrored for this method and blank.'
         "
-      >
-        <select :id="f.id" v-model="form.mirrored" class="pick" :aria-describedby="f.described">
-          <option value="">not said</option>
-          <option value="true">mirrored</option>
-          <option value="false">as it is</option>
-        </select>
-      </FieldRow>
+        :choices="[
+          { value: '', name: 'not said' },
+          { value: 'true', name: 'mirrored' },
+          { value: 'false', name: 'as it is' },
+        ]"
+      />
       <FieldPair>
-        <FieldRow v-slot="f" label="Printed with" :fault="fault('picture.kind')">
-          <select :id="f.id" v-model="form.picture.kind" class="pick">
-            <option :value="undefined">not said</option>
-            <option v-for="(name, key) in printers" :key="key" :value="key">{{ name }}</option>
-          </select>
-        </FieldRow>
-        <FieldRow v-slot="f" label="On" :fault="fault('picture.carrier')">
-          <select :id="f.id" v-model="form.picture.carrier" class="pick">
-            <option :value="undefined">not said</option>
-            <option v-for="(name, key) in carriers" :key="key" :value="key">{{ name }}</option>
-          </select>
-        </FieldRow>
+        <PickField
+          v-model="form.picture.kind"
+          label="Printed with"
+          :fault="fault('picture.kind')"
+          :choices="[{ value: undefined, name: 'not said' }, ...choicesOf(printers)]"
+        />
+        <PickField
+          v-model="form.picture.carrier"
+          label="On"
+          :fault="fault('picture.carrier')"
+          :choices="[{ value: undefined, name: 'not said' }, ...choicesOf(carriers)]"
+        />
       </FieldPair>
       <FieldPair>
         <TextField v-model="form.picture.width" label="Picture width" :fault="fault('picture.width')" maxlength="40" />
@@ -126,12 +126,12 @@ async function save() {
           max="10000"
         />
       </FieldPair>
-      <FieldRow v-slot="f" label="The picture is" :fault="fault('picture.rights')">
-        <select :id="f.id" v-model="form.picture.rights" class="pick">
-          <option :value="undefined">not said</option>
-          <option v-for="(name, key) in rights" :key="key" :value="key">{{ name }}</option>
-        </select>
-      </FieldRow>
+      <PickField
+        v-model="form.picture.rights"
+        label="The picture is"
+        :fault="fault('picture.rights')"
+        :choices="[{ value: undefined, name: 'not said' }, ...choicesOf(rights)]"
+      />
       <SaveTrouble :trouble="trouble" />
       <ClashNote :clashes="clashes" :names="factNames" @mine="keepMine" @theirs="takeTheirs" />
       <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : 'Save and check' }}</button>

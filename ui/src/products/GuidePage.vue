@@ -7,6 +7,7 @@ import { useAct } from '../shared/act'
 import { say } from '../shared/toast'
 import SignPicture from './SignPicture.vue'
 import PageHead from '../shared/PageHead.vue'
+import PickField from '../shared/PickField.vue'
 
 // The troubles guide: from the sign to its cause, what to do now, and next time.
 // With a product it offers the change in that product's recipe.
@@ -37,7 +38,7 @@ async function show(key: string) {
   await nextTick()
   panel.value?.focus()
 }
-const pick = (event: Event) => go({ product: (event.target as HTMLSelectElement).value || undefined })
+const pick = (id: number) => go({ product: id ? String(id) : undefined })
 
 async function take() {
   const p = product.value
@@ -66,13 +67,14 @@ async function take() {
       placeholder="cloudy, peeling, bowed"
       maxlength="60"
     />
-    <label class="quiet on"
-      >on
-      <select class="pick" :value="productId || ''" @change="pick">
-        <option value="">any product</option>
-        <option v-for="p in products ?? []" :key="p.id" :value="p.id">{{ p.name }}</option>
-      </select>
-    </label>
+    <PickField
+      bare
+      class="on"
+      label="On which product"
+      :model-value="productId"
+      :choices="[{ value: 0, name: 'on any product' }, ...(products ?? []).map((p) => ({ value: p.id, name: p.name }))]"
+      @update:model-value="pick"
+    />
   </PageHead>
   <p v-if="error" class="empty">{{ error.message }}</p>
   <div class="guide" :class="{ open: shown }">

@@ -2,10 +2,11 @@
 import { exact, minutesIn } from '../shared/reading'
 import { ref, watch } from 'vue'
 import type { Schemas } from '../api/client'
-import FieldRow from '../shared/FieldRow.vue'
 import TextField from '../shared/TextField.vue'
 import { restKinds } from '../shared/words'
 import FieldPair from '../shared/FieldPair.vue'
+import PickField from '../shared/PickField.vue'
+import { choicesOf } from '../shared/choices'
 
 // A rest, typed as people say it. What cannot be read stays where it is and says so.
 type Rest = Schemas['Rest']
@@ -54,16 +55,13 @@ function take(field: Field, text: string) {
     />
   </FieldPair>
   <FieldPair least="84px">
-    <FieldRow v-slot="f" label="To" :fault="fault('kind')">
-      <select
-        :id="f.id"
-        class="pick"
-        :value="rest.kind"
-        @change="emit('change', (r) => (r.kind = ($event.target as HTMLSelectElement).value as Rest['kind']))"
-      >
-        <option v-for="(name, kind) in restKinds" :key="kind" :value="kind">{{ name }}</option>
-      </select>
-    </FieldRow>
+    <PickField
+      label="To"
+      :fault="fault('kind')"
+      :model-value="rest.kind"
+      :choices="choicesOf(restKinds)"
+      @update:model-value="emit('change', (r) => (r.kind = $event as Rest['kind']))"
+    />
     <TextField
       lazy
       numeric

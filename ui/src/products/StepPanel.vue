@@ -11,6 +11,7 @@ import UsesEditor from './UsesEditor.vue'
 import type { Step } from './useRecipe'
 import FieldPair from '../shared/FieldPair.vue'
 import ActRow from '../shared/ActRow.vue'
+import PickField from '../shared/PickField.vue'
 
 // One step of the recipe, opened to be changed. Every change goes to the strip at once.
 const props = defineProps<{
@@ -80,11 +81,14 @@ const buyIn = (part: Part, text: string) =>
           :model-value="step.name"
           @update:model-value="set((s) => (s.name = String($event)))"
         />
-        <FieldRow v-if="choices.length" v-slot="f" label="With" :fault="fault('with')">
-          <select :id="f.id" class="pick" :value="step.with" @change="set((s) => (s.with = textOf($event)))">
-            <option v-for="w in choices" :key="w" :value="w">{{ withs[w] }}</option>
-          </select>
-        </FieldRow>
+        <PickField
+          v-if="choices.length"
+          label="With"
+          :fault="fault('with')"
+          :model-value="step.with"
+          :choices="choices.map((w) => ({ value: w, name: withs[w] ?? w }))"
+          @update:model-value="set((s) => (s.with = $event))"
+        />
         <FieldPair least="84px">
           <TextField
             lazy
@@ -187,17 +191,13 @@ const buyIn = (part: Part, text: string) =>
             @update:model-value="set((s) => (s.foodSafe = Boolean($event)))"
             >is labelled food-safe</TickBox
           >
-          <label class="sheen"
-            >dries
-            <select
-              class="pick"
-              :value="step.sheen ?? ''"
-              @change="set((s) => (s.sheen = textOf($event) || undefined))"
-            >
-              <option value="">not said</option>
-              <option v-for="x in sheens" :key="x" :value="x">{{ x }}</option>
-            </select>
-          </label>
+          <PickField
+            class="sheen"
+            label="It dries"
+            :model-value="step.sheen"
+            :choices="[{ value: undefined, name: 'not said' }, ...sheens.map((x) => ({ value: x, name: x }))]"
+            @update:model-value="set((s) => (s.sheen = $event))"
+          />
         </fieldset>
       </div>
       <div class="col">

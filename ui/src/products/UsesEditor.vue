@@ -4,6 +4,8 @@ import { useAnswer } from '../api/answers'
 import { numberIn } from '../shared/reading'
 import type { Schemas } from '../api/client'
 import TickBox from '../shared/TickBox.vue'
+import type { Choice } from '../shared/choices'
+import PickField from '../shared/PickField.vue'
 
 // The materials that a step takes: so much a piece or a batch, or coats on faces of the blank.
 type Use = Schemas['Use']
@@ -33,9 +35,9 @@ const set = (i: number, edit: (u: Use) => void) =>
     edit(uses[i]!)
     return uses
   })
-const per = (i: number, kind: string) =>
+const per = (i: number, kind: Use['per']) =>
   set(i, (u) => {
-    u.per = kind as Use['per']
+    u.per = kind
     delete u.onSheet
     if (kind === 'coat') {
       u.faces = u.faces?.length ? u.faces : ['face']
@@ -45,6 +47,16 @@ const per = (i: number, kind: string) =>
       delete u.filmMm
     }
   })
+const counted = (material: string): Choice<Use['per']>[] => [
+  { value: 'piece', name: `${unit(material)} a piece` },
+  { value: 'batch', name: `${unit(material)} a batch` },
+  { value: 'coat', name: 'coats' },
+  { value: 'sheet', name: 'prints, on whole sheets' },
+  { value: 'print', name: 'prints, by what they cover' },
+  { value: 'page', name: 'pages of the print' },
+  { value: 'tape', name: 'strips of tape' },
+  { value: 'power', name: 'watts while it runs' },
+]
 const face = (i: number, name: string, on: boolean) =>
   set(i, (u) => (u.faces = on ? [...(u.faces ?? []), name] : (u.faces ?? []).filter((f) => f !== name)))
 function out(i: number) {
@@ -60,14 +72,13 @@ const add = () =>
 
 <template>
   <div v-for="(u, i) in uses" :key="i" class="use">
-    <select
-      class="pick"
-      :value="u.material"
-      :aria-label="`Material ${i + 1}`"
-      @change="set(i, (x) => (x.material = textOf($event)))"
-    >
-      <option v-for="m in materials ?? []" :key="m.materialKey" :value="m.materialKey">{{ m.name }}</option>
-    </select>
+    <PickField
+      bare
+      :label="`Material ${i + 1}`"
+      :model-value="u.material"
+      :choices="(materials ?? []).map((m) => ({ value: m.materialKey, name: m.name }))"
+      @update:model-value="set(i, (x) => (x.material = $event))"
+    />
     <input
       class="pick"
       inputmode="decimal"
@@ -75,21 +86,13 @@ const add = () =>
       :aria-label="`How much of material ${i + 1}`"
       @change="number(i, 'quantity', $event)"
     />
-    <select
-      class="pick"
-      :value="u.per"
-      :aria-label="`Material ${i + 1} is counted by`"
-      @change="per(i, textOf($event))"
-    >
-      <option value="piece">{{ unit(u.material) }} a piece</option>
-      <option value="batch">{{ unit(u.material) }} a batch</option>
-      <option value="coat">coats</option>
-      <option value="sheet">prints, on whole sheets</option>
-      <option value="print">prints, by what they cover</option>
-      <option value="page">pages of the print</option>
-      <option value="tape">strips of tape</option>
-      <option value="power">watts while it runs</option>
-    </select>
+    <PickField
+      bare
+      :label="`Material ${i + 1} is counted by`"
+      :model-value="u.per"
+      :choices="counted(u.material)"
+      @update:model-value="per(i, $event)"
+    />
     <button class="word" type="button" :aria-label="`Take material ${i + 1} out`" @click="out(i)">Out</button>
     <label v-if="u.per === 'sheet'" class="coat film"
       >prints on a sheet

@@ -8,6 +8,7 @@ import EarningBars from './EarningBars.vue'
 import { earningAt, whyLess, type Earning } from './earning'
 import SalesTable from './SalesTable.vue'
 import StepCosts from '../products/StepCosts.vue'
+import PickField from '../shared/PickField.vue'
 
 // What a piece really costs and what an hour of it earns, beside another product if asked.
 const route = useRoute()
@@ -31,8 +32,11 @@ const { data: products } = useAnswer('/api/products')
 watch(costs, (c) => {
   if (c && !c.sales.some((s) => s.outletId === outletId.value)) outletId.value = c.sales[0]?.outletId ?? 0
 })
-const compare = (event: Event) =>
-  router.replace({ query: { ...route.query, beside: (event.target as HTMLSelectElement).value || undefined } })
+const compare = (to: number) => router.replace({ query: { ...route.query, beside: to || undefined } })
+const others = computed(() => [
+  { value: 0, name: 'no other product' },
+  ...(products.value ?? []).filter((p) => p.id !== id.value).map((p) => ({ value: p.id, name: p.name })),
+])
 
 const earnings = computed(() =>
   [costs.value, other.value].filter((c) => c !== undefined).map((c) => earningAt(c, outletId.value)),
@@ -65,21 +69,12 @@ const started = computed(() => {
         >Good pieces in the batch
         <input v-model.number="pieces" class="pick" type="number" min="1" max="500" />
       </label>
-      <label
-        >Sold at
-        <select v-model.number="outletId" class="pick">
-          <option v-for="s in costs.sales" :key="s.outletId" :value="s.outletId">{{ s.name }}</option>
-        </select>
-      </label>
-      <label
-        >Beside
-        <select class="pick" :value="beside || ''" @change="compare">
-          <option value="">no other product</option>
-          <option v-for="p in (products ?? []).filter((p) => p.id !== id)" :key="p.id" :value="p.id">
-            {{ p.name }}
-          </option>
-        </select>
-      </label>
+      <PickField
+        v-model="outletId"
+        label="Sold at"
+        :choices="costs.sales.map((s) => ({ value: s.outletId, name: s.name }))"
+      />
+      <PickField label="Beside" :model-value="beside" :choices="others" @update:model-value="compare" />
     </form>
     <div class="earnings">
       <p v-if="why" class="why">{{ why }}</p>

@@ -3,10 +3,10 @@ import { countIn, plainDecimal } from '../shared/reading'
 import { computed, ref } from 'vue'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
-import FieldRow from '../shared/FieldRow.vue'
 import { currency } from '../shared/money'
 import TextField from '../shared/TextField.vue'
 import FieldPair from '../shared/FieldPair.vue'
+import PickField from '../shared/PickField.vue'
 
 // When a stall at a fair pays: its cost against what each piece leaves towards it.
 const props = defineProps<{ list: Schemas['PriceList'] }>()
@@ -40,16 +40,13 @@ async function workOut() {
     <h2 id="fair">Does a stall pay?</h2>
     <form novalidate @submit.prevent="workOut">
       <FieldPair least="130px">
-        <FieldRow v-slot="f" label="Sold as at" :fault="fault('outletId')">
-          <select
-            :id="f.id"
-            class="pick"
-            :value="outlet"
-            @change="outletId = Number(($event.target as HTMLSelectElement).value)"
-          >
-            <option v-for="o in list.outlets" :key="o.id" :value="o.id">{{ o.name }}</option>
-          </select>
-        </FieldRow>
+        <PickField
+          label="Sold as at"
+          :fault="fault('outletId')"
+          :model-value="outlet"
+          :choices="list.outlets.map((o) => ({ value: o.id, name: o.name }))"
+          @update:model-value="outletId = $event"
+        />
         <TextField
           v-model="stall"
           :label="`The stall costs, ${currency}`"

@@ -6,7 +6,6 @@ import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
 import ClashNote from '../shared/ClashNote.vue'
 import { useDraft } from '../shared/draft'
-import FieldRow from '../shared/FieldRow.vue'
 import { currency } from '../shared/money'
 import SaveTrouble from '../shared/SaveTrouble.vue'
 import TextField from '../shared/TextField.vue'
@@ -14,6 +13,7 @@ import TickBox from '../shared/TickBox.vue'
 import { say } from '../shared/toast'
 import FieldPair from '../shared/FieldPair.vue'
 import FootedForm from '../shared/FootedForm.vue'
+import PickField from '../shared/PickField.vue'
 
 // A way of selling: what is taken off a sale there, and what its prices are set for. id 0 is a new one.
 const props = defineProps<{ id: number }>()
@@ -152,24 +152,19 @@ async function end() {
         />
       </FieldPair>
       <TickBox v-model="form.taxInPrice">{{ names.taxInPrice }} already</TickBox>
-      <FieldRow v-slot="f" :label="names.ending" :fault="otherEnding ? '' : fault('ending')">
-        <select
-          :id="f.id"
-          class="pick"
-          :value="otherEnding ? 'other' : form.ending"
-          @change="
-            ($event.target as HTMLSelectElement).value === 'other'
-              ? ((otherEnding = true), (form.ending = '95'))
-              : (form.ending = ($event.target as HTMLSelectElement).value)
-          "
-        >
-          <option value="">as they come</option>
-          <option value="00">…0.00</option>
-          <option value="50">…0.50</option>
-          <option value="90">…0.90</option>
-          <option value="other">other cents</option>
-        </select>
-      </FieldRow>
+      <PickField
+        :label="names.ending"
+        :fault="otherEnding ? '' : fault('ending')"
+        :model-value="otherEnding ? 'other' : form.ending"
+        :choices="[
+          { value: '', name: 'as they come' },
+          { value: '00', name: '…0.00' },
+          { value: '50', name: '…0.50' },
+          { value: '90', name: '…0.90' },
+          { value: 'other', name: 'other cents' },
+        ]"
+        @update:model-value="$event === 'other' ? ((otherEnding = true), (form.ending = '95')) : (form.ending = $event)"
+      />
       <TextField
         v-if="otherEnding"
         v-model="form.ending"
@@ -179,13 +174,16 @@ async function end() {
         maxlength="2"
       />
       <FieldPair columns="1fr 1fr">
-        <FieldRow v-slot="f" :label="names.target" :fault="fault('target')">
-          <select :id="f.id" v-model="form.target" class="pick" :aria-describedby="f.described">
-            <option value="margin">a margin is left</option>
-            <option value="wage">an hour earns</option>
-            <option v-if="!outlet?.main" value="share">they follow the main price</option>
-          </select>
-        </FieldRow>
+        <PickField
+          v-model="form.target"
+          :label="names.target"
+          :fault="fault('target')"
+          :choices="[
+            { value: 'margin', name: 'a margin is left' },
+            { value: 'wage', name: 'an hour earns' },
+            ...(!outlet?.main ? [{ value: 'share', name: 'they follow the main price' }] : []),
+          ]"
+        />
         <TextField
           v-model="form.targetValue"
           :label="targetUnit"

@@ -2,13 +2,13 @@
 import { useId } from 'vue'
 
 // A labelled field with its fault beside it. The slot receives what ties the control to both.
-defineProps<{ label: string; fault?: string; hint?: string }>()
+defineProps<{ label: string; fault?: string; hint?: string; bare?: boolean }>()
 const id = useId()
 </script>
 
 <template>
   <div class="field">
-    <label :for="id">{{ label }}</label>
+    <label :for="id" :class="{ spoken: bare }">{{ label }}</label>
     <slot
       :id="id"
       :described="fault ? `${id}-fault` : hint ? `${id}-hint` : undefined"

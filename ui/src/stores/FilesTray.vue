@@ -5,6 +5,7 @@ import { useAct } from '../shared/act'
 import FieldRow from '../shared/FieldRow.vue'
 import { say } from '../shared/toast'
 import { importTable, mostBytes, outcome, saving, type Table } from './importing'
+import PickField from '../shared/PickField.vue'
 
 // Tables of materials and purchases: looked through first, then taken in as a whole or not at all; and written out.
 const { act, busy, trouble } = useAct()
@@ -68,12 +69,15 @@ const shownTrouble = computed(() => (trouble.value instanceof Trouble ? trouble.
   <h1>Tables</h1>
   <section aria-labelledby="take-in">
     <h2 id="take-in">Take one in</h2>
-    <FieldRow v-slot="f" label="It holds">
-      <select :id="f.id" v-model="table" class="pick" :disabled="busy">
-        <option value="materials">materials</option>
-        <option value="purchases">what was bought</option>
-      </select>
-    </FieldRow>
+    <PickField
+      v-model="table"
+      label="It holds"
+      :disabled="busy"
+      :choices="[
+        { value: 'materials', name: 'materials' },
+        { value: 'purchases', name: 'what was bought' },
+      ]"
+    />
     <FieldRow
       v-slot="f"
       label="The file, saved as CSV"

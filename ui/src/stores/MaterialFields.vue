@@ -8,6 +8,8 @@ import LabelFields from './LabelFields.vue'
 import { materialNames as names, type MaterialText } from './materialForm'
 import { kinds, units } from './words'
 import FieldPair from '../shared/FieldPair.vue'
+import PickField from '../shared/PickField.vue'
+import { choicesOf } from '../shared/choices'
 
 // The facts of a material; only those that can matter for its kind and unit are asked.
 defineProps<{ fault: (field: string) => string; counted?: boolean }>()
@@ -18,16 +20,13 @@ const liquid = computed(() => form.value.unit === 'ml')
 <template>
   <TextField v-model="form.name" :label="names.name!" :fault="fault('name')" maxlength="120" />
   <FieldPair least="130px">
-    <FieldRow v-slot="f" :label="names.kind!" :fault="fault('kind')">
-      <select :id="f.id" v-model="form.kind" class="pick">
-        <option v-for="(name, key) in kinds" :key="key" :value="key">{{ name }}</option>
-      </select>
-    </FieldRow>
-    <FieldRow v-slot="f" :label="names.unit!" :fault="fault('unit')">
-      <select :id="f.id" v-model="form.unit" class="pick" :aria-describedby="f.described">
-        <option v-for="u in units" :key="u" :value="u">{{ u }}</option>
-      </select>
-    </FieldRow>
+    <PickField v-model="form.kind" :label="names.kind!" :fault="fault('kind')" :choices="choicesOf(kinds)" />
+    <PickField
+      v-model="form.unit"
+      :label="names.unit!"
+      :fault="fault('unit')"
+      :choices="units.map((u) => ({ value: u, name: u }))"
+    />
   </FieldPair>
   <TextField
     v-if="!counted"

@@ -11,6 +11,8 @@ import StockFall from '../desk/StockFall.vue'
 import { kinds, quantity, unitCost, type Kind } from './words'
 import GroupHead from '../shared/GroupHead.vue'
 import ThingRow from '../shared/ThingRow.vue'
+import PickField from '../shared/PickField.vue'
+import { choicesOf } from '../shared/choices'
 
 // What is left of everything, when it runs out by the plan, and the day to order it.
 const { shown } = useTray()
@@ -66,11 +68,13 @@ function standing(r: Schemas['MaterialRow']) {
           placeholder="Find a material"
           maxlength="120"
         />
-        <label class="spoken" for="material-kind">Kind</label>
-        <select id="material-kind" v-model="kind" class="pick">
-          <option value="">all kinds</option>
-          <option v-for="(name, key) in kinds" :key="key" :value="key">{{ name }}</option>
-        </select>
+        <PickField
+          v-model="kind"
+          bare
+          class="kind"
+          label="Kind"
+          :choices="[{ value: '', name: 'all kinds' }, ...choicesOf(kinds)]"
+        />
       </form>
       <section v-for="g in groups" :key="g.kind" :aria-label="kinds[g.kind]">
         <GroupHead :name="kinds[g.kind] ?? ''" />

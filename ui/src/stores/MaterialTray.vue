@@ -4,7 +4,6 @@ import { useAnswer } from '../api/answers'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
 import { thisMinute } from '../shared/clock'
-import FieldRow from '../shared/FieldRow.vue'
 import { amount, currency } from '../shared/money'
 import TextField from '../shared/TextField.vue'
 import { dateOf, dayName, moment } from '../shared/time'
@@ -16,6 +15,7 @@ import LabelledRecipes from './LabelledRecipes.vue'
 import LookOver from './LookOver.vue'
 import { causes, quantity, unitCost } from './words'
 import ActRow from '../shared/ActRow.vue'
+import PickField from '../shared/PickField.vue'
 
 // One material: what is left and what it costs, counting it, and where it went.
 const props = defineProps<{ id: number }>()
@@ -107,12 +107,15 @@ const mayReverse = (m: Schemas['Movement']) =>
     </form>
     <form v-if="panel === 'out'" class="panel" novalidate @submit.prevent="takeOut">
       <TextField v-model="out.quantity" label="How much is gone" :fault="fault('quantity')" maxlength="60" />
-      <FieldRow v-slot="f" label="It was" :fault="fault('cause')">
-        <select :id="f.id" v-model="out.cause" class="pick">
-          <option value="spoil">spoilt: dried up, too old, broken</option>
-          <option value="loss">lost: spilled, given away, not found</option>
-        </select>
-      </FieldRow>
+      <PickField
+        v-model="out.cause"
+        label="It was"
+        :fault="fault('cause')"
+        :choices="[
+          { value: 'spoil', name: 'spoilt: dried up, too old, broken' },
+          { value: 'loss', name: 'lost: spilled, given away, not found' },
+        ]"
+      />
       <TextField v-model="out.note" label="Note" :fault="fault('note')" maxlength="200" />
       <p v-if="trouble && !Object.keys(trouble.fields).length" class="note brick" role="alert">{{ trouble.message }}</p>
       <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : 'Take it out' }}</button>

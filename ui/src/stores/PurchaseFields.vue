@@ -9,6 +9,8 @@ import TickBox from '../shared/TickBox.vue'
 import { materialBody, newMaterial } from './materialForm'
 import { kinds, units, type Kind } from './words'
 import { countIn } from '../shared/reading'
+import PickField from '../shared/PickField.vue'
+import { choicesOf } from '../shared/choices'
 
 // One line of a receipt. Blanks are looked over as they come, and natural ones sorted into their size classes.
 const props = defineProps<{
@@ -65,20 +67,12 @@ const sortedFault = computed(
 <template>
   <fieldset>
     <legend>Line {{ number }}</legend>
-    <FieldRow v-slot="f" label="Material" :fault="fault('materialId')">
-      <select
-        :id="f.id"
-        v-model.number="line.materialId"
-        class="pick"
-        :aria-describedby="f.described"
-        :aria-invalid="f.invalid"
-      >
-        <option :value="0" disabled>choose one</option>
-        <optgroup v-for="g in groups" :key="g.name" :label="g.name">
-          <option v-for="n in g.materials" :key="n.id" :value="n.id">{{ n.name }}</option>
-        </optgroup>
-      </select>
-    </FieldRow>
+    <PickField
+      v-model="line.materialId"
+      label="Material"
+      :fault="fault('materialId')"
+      :choices="groups.flatMap((g) => g.materials.map((n) => ({ value: n.id, name: n.name, group: g.name })))"
+    />
     <div class="three">
       <TextField v-model="line.packs" label="Packs" :fault="fault('packs')" inputmode="numeric" maxlength="5" />
       <TextField
@@ -104,16 +98,13 @@ const sortedFault = computed(
     </p>
     <div v-if="making" class="three">
       <TextField v-model="fresh.name" label="Its name" :fault="maker.fault('name')" maxlength="80" />
-      <FieldRow v-slot="f" label="It is a" :fault="maker.fault('kind')">
-        <select :id="f.id" v-model="fresh.kind" class="pick">
-          <option v-for="(name, key) in kinds" :key="key" :value="key">{{ name }}</option>
-        </select>
-      </FieldRow>
-      <FieldRow v-slot="f" label="Counted in" :fault="maker.fault('unit')">
-        <select :id="f.id" v-model="fresh.unit" class="pick">
-          <option v-for="u in units" :key="u" :value="u">{{ u }}</option>
-        </select>
-      </FieldRow>
+      <PickField v-model="fresh.kind" label="It is a" :fault="maker.fault('kind')" :choices="choicesOf(kinds)" />
+      <PickField
+        v-model="fresh.unit"
+        label="Counted in"
+        :fault="maker.fault('unit')"
+        :choices="units.map((u) => ({ value: u, name: u }))"
+      />
       <button class="side" type="button" :disabled="maker.busy.value" @click="add">Add it</button>
       <p v-if="maker.trouble.value" class="bad" role="alert">{{ maker.trouble.value.message }}</p>
     </div>

@@ -16,6 +16,7 @@ import PersonHours from './PersonHours.vue'
 import RoomCard from './RoomCard.vue'
 import { minuteOf, timeOf } from './minutes'
 import FieldPair from '../shared/FieldPair.vue'
+import PickField from '../shared/PickField.vue'
 
 const { workshop } = useWorkshop()
 const { act, busy, trouble, fault } = useAct()
@@ -127,12 +128,15 @@ async function save() {
       </FieldRow>
       <datalist id="zones"><option v-for="z in zones" :key="z" :value="z" /></datalist>
       <FieldPair>
-        <FieldRow v-slot="f" label="Measures" :fault="fault('units')">
-          <select :id="f.id" v-model="form.units" class="pick">
-            <option value="metric">metric</option>
-            <option value="us">US</option>
-          </select>
-        </FieldRow>
+        <PickField
+          v-model="form.units"
+          label="Measures"
+          :fault="fault('units')"
+          :choices="[
+            { value: 'metric', name: 'metric' },
+            { value: 'us', name: 'US' },
+          ]"
+        />
         <FieldRow v-slot="f" label="Currency" :fault="fault('currency')">
           <input
             :id="f.id"
@@ -209,18 +213,15 @@ async function save() {
         </FieldRow>
       </FieldPair>
       <TickBox v-model="form.taxIsCost">The tax on what you buy is a cost: it is not given back to you</TickBox>
-      <FieldRow
-        v-slot="f"
+      <PickField
+        v-model="form.confidence"
         label="How sure to be of enough good pieces"
         :fault="fault('confidence')"
         hint="Batches are started with as many extra pieces as that takes."
-      >
-        <select :id="f.id" v-model.number="form.confidence" class="pick" :aria-describedby="f.described">
-          <option v-for="c in [0.5, 0.7, 0.8, 0.9, 0.95, 0.99]" :key="c" :value="c">
-            {{ Math.round(c * 100) }} times in 100
-          </option>
-        </select>
-      </FieldRow>
+        :choices="
+          [0.5, 0.7, 0.8, 0.9, 0.95, 0.99].map((c) => ({ value: c, name: `${Math.round(c * 100)} times in 100` }))
+        "
+      />
       <p class="quiet">
         Fees, margins and price endings belong to each
         <RouterLink to="/products/prices">way of selling</RouterLink>.
