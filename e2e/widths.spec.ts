@@ -48,7 +48,7 @@ const small = (page: Page) =>
       for (const e of area.querySelectorAll<HTMLElement>('button, a[href], select, input, textarea, summary, label:has(input[type=checkbox])')) {
         if (e.matches('input[type=checkbox], input[type=radio]') && e.closest('label')) continue
         if (e.closest('.strip, .plan, .days') || !e.checkVisibility({ visibilityProperty: true })) continue
-        const r = (e.closest('.el-select__wrapper') ?? e).getBoundingClientRect()
+        const r = (e.closest('.el-select__wrapper, .el-input__wrapper') ?? e).getBoundingClientRect()
         const inText = getComputedStyle(e).display === 'inline'
         if (!inText && (r.height < 47.5 || r.width < 47.5)) found.push(`${e.tagName} "${e.textContent?.trim().slice(0, 40)}" ${Math.round(r.width)}×${Math.round(r.height)}`)
       }

@@ -10,11 +10,20 @@ defineOptions({ inheritAttrs: false })
 const props = defineProps<{ label: string; fault?: string; hint?: string; numeric?: boolean; lazy?: boolean }>()
 const model = defineModel<string | number | undefined>()
 
-// unread is what was typed and is no number, with why.
+// unread is what was typed and is no number, with why; typed is what stands there
+// while somebody types, however the number is written otherwise.
 const unread = ref<{ text: string; fault: string } | null>(null)
+const typed = ref<string | null>(null)
 
-function take(event: Event) {
-  const text = (event.target as HTMLInputElement).value
+function type(text: string) {
+  typed.value = text
+  if (!props.lazy) take(text)
+}
+function end(text: string) {
+  typed.value = null
+  if (props.lazy) take(text)
+}
+function take(text: string) {
   if (!props.numeric) {
     model.value = text
     return
@@ -29,16 +38,17 @@ function take(event: Event) {
 
 <template>
   <FieldRow v-slot="f" :label="label" :fault="unread?.fault ?? fault" :hint="hint">
-    <input
+    <el-input
       :id="f.id"
-      class="pick"
       :inputmode="numeric ? 'decimal' : undefined"
       v-bind="$attrs"
-      :value="unread?.text ?? model"
+      :model-value="typed ?? unread?.text ?? model ?? ''"
       :aria-describedby="f.described"
       :aria-invalid="f.invalid"
-      @input="lazy || take($event)"
-      @change="lazy && take($event)"
+      :validate-event="false"
+      @update:model-value="type(String($event))"
+      @change="end(String($event))"
+      @blur="typed = null"
     />
   </FieldRow>
 </template>
