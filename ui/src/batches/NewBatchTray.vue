@@ -5,7 +5,6 @@ import { useAnswer } from '../api/answers'
 import { answerOf, api } from '../api/client'
 import { useAct } from '../shared/act'
 import { now } from '../shared/clock'
-import FieldRow from '../shared/FieldRow.vue'
 import { dateOf, dayName } from '../shared/time'
 import { say } from '../shared/toast'
 import MoveList from '../planning/MoveList.vue'
@@ -14,6 +13,7 @@ import { freePrints, splitLots } from './lots'
 import { useBatchAsk } from './useBatchAsk'
 import FootedForm from '../shared/FootedForm.vue'
 import PickField from '../shared/PickField.vue'
+import TextField from '../shared/TextField.vue'
 
 // Open demand of one product becomes a batch. id is the product, or 0.
 const props = defineProps<{ id: number }>()
@@ -136,8 +136,8 @@ async function make() {
       "
     />
     <template v-if="choice">
-      <FieldRow
-        v-slot="f"
+      <TextField
+        v-model="started"
         label="Pieces to start"
         :fault="fault('extras')"
         :hint="
@@ -147,27 +147,16 @@ async function make() {
               ? `${choice.wants.length} wanted, ${choice.extras} more against expected spoils.`
               : undefined
         "
-      >
-        <input
-          :id="f.id"
-          v-model.number="started"
-          class="pick"
-          type="number"
-          min="1"
-          max="500"
-          step="1"
-          :aria-describedby="f.described"
-          :aria-invalid="f.invalid"
-        />
-      </FieldRow>
+        numeric
+      />
       <p v-if="free && !choice.lettered" class="note glaze">
         The last sheet has room for {{ free }} more {{ free === 1 ? 'print' : 'prints' }}:
         {{ free === 1 ? 'it rides' : 'they ride' }}
         free.
         <button class="word" type="button" @click="started += free">Start {{ started + free }}</button>
       </p>
-      <FieldRow
-        v-slot="f"
+      <TextField
+        v-model="lotsText"
         label="In lots of"
         :fault="lotFault"
         :hint="
@@ -175,16 +164,8 @@ async function make() {
             ? `Up to ${choice.lotSize} fit a sitting and the rack.`
             : 'Not even one piece fits a sitting and the rack. Look at the hours and the rack in Workshop.'
         "
-      >
-        <input
-          :id="f.id"
-          v-model="lotsText"
-          class="pick"
-          inputmode="numeric"
-          :aria-describedby="f.described"
-          :aria-invalid="f.invalid"
-        />
-      </FieldRow>
+        inputmode="numeric"
+      />
       <template v-if="choice.pilot && started > 1">
         <label class="tick"><input v-model="pilot" type="checkbox" /> One pilot piece through removal first</label>
         <p class="quiet">

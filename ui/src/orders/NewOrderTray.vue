@@ -12,6 +12,7 @@ import PromiseCard from '../planning/PromiseCard.vue'
 import FieldPair from '../shared/FieldPair.vue'
 import FootedForm from '../shared/FootedForm.vue'
 import PickField from '../shared/PickField.vue'
+import TextField from '../shared/TextField.vue'
 
 interface Line {
   productId: number
@@ -123,35 +124,19 @@ const actName = computed(() => {
     Nothing is made here yet. <RouterLink to="/products/new">Make the first product</RouterLink>, then take its order.
   </p>
   <FootedForm v-else @send="take">
-    <FieldRow v-slot="f" label="Customer" :fault="fault('customer')">
-      <input
-        :id="f.id"
-        v-model="customer"
-        class="pick"
-        list="customers"
-        maxlength="120"
-        autocomplete="off"
-        :aria-describedby="f.described"
-        :aria-invalid="f.invalid"
-      />
-    </FieldRow>
+    <TextField
+      v-model="customer"
+      label="Customer"
+      :fault="fault('customer')"
+      list="customers"
+      maxlength="120"
+      autocomplete="off"
+    />
     <datalist id="customers"><option v-for="c in customers ?? []" :key="c" :value="c" /></datalist>
     <fieldset v-for="(line, i) in lines" :key="i" class="line">
       <legend class="spoken">What is wanted{{ lines.length > 1 ? `, ${i + 1}` : '' }}</legend>
       <FieldPair columns="90px 1fr">
-        <FieldRow v-slot="f" label="Pieces" :fault="fault(`lines[${i}].quantity`)">
-          <input
-            :id="f.id"
-            v-model.number="line.quantity"
-            class="pick"
-            type="number"
-            min="1"
-            max="500"
-            step="1"
-            :aria-describedby="f.described"
-            :aria-invalid="f.invalid"
-          />
-        </FieldRow>
+        <TextField v-model="line.quantity" label="Pieces" :fault="fault(`lines[${i}].quantity`)" numeric />
         <PickField
           v-model="line.productId"
           label="Product"

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { ref, watch } from 'vue'
 import { numberIn } from './reading'
 import FieldRow from './FieldRow.vue'
 
@@ -10,7 +10,7 @@ defineOptions({ inheritAttrs: false })
 const props = defineProps<{ label: string; fault?: string; hint?: string; numeric?: boolean; lazy?: boolean }>()
 const model = defineModel<string | number | undefined>()
 
-// unread is what was typed and is no number, with why; typed is what stands there
+// unread is what was typed and is no number, or nothing, with why; typed is what stands there
 // while somebody types, however the number is written otherwise.
 const unread = ref<{ text: string; fault: string } | null>(null)
 const typed = ref<string | null>(null)
@@ -30,14 +30,21 @@ function take(text: string) {
   }
   // What is under nothing is a number too; the server says where it may not be.
   const under = /^\s*-/.test(text)
-  const read = text.trim() === '' ? { value: 0, fault: '' } : numberIn(text.replace(/^\s*-/, ''))
-  unread.value = read.value === null ? { text, fault: read.fault } : null
-  if (read.value !== null) model.value = under ? -read.value : read.value
+  const empty = text.trim() === ''
+  const read = empty ? { value: 0, fault: '' } : numberIn(text.replace(/^\s*-/, ''))
+  unread.value = empty || read.value === null ? { text, fault: read.fault } : null
+  if (read.value !== null) given = model.value = under ? -read.value : read.value
 }
+// A number that comes from elsewhere is shown, whatever stood there.
+let given = model.value
+watch(model, (value) => {
+  if (value !== given) unread.value = null
+  given = value
+})
 </script>
 
 <template>
-  <FieldRow v-slot="f" :label="label" :fault="unread?.fault ?? fault" :hint="hint">
+  <FieldRow v-slot="f" :label="label" :fault="unread?.fault || fault" :hint="hint">
     <el-input
       :id="f.id"
       :inputmode="numeric ? 'decimal' : undefined"

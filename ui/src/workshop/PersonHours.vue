@@ -2,9 +2,9 @@
 import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import { thisMinute } from '../shared/clock'
-import FieldRow from '../shared/FieldRow.vue'
 import { dateOf } from '../shared/time'
 import { minuteOf, timeOf } from './minutes'
+import TextField from '../shared/TextField.vue'
 
 // A person's week, one row a day, and the days they are away.
 defineProps<{ fault: (field: string) => string; removable: boolean }>()
@@ -52,27 +52,15 @@ function setSeveral() {
 <template>
   <fieldset class="person">
     <legend class="spoken">{{ person.name || 'Someone new' }}</legend>
-    <FieldRow v-slot="f" label="Name" :fault="fault('name')">
-      <input
-        :id="f.id"
-        v-model="person.name"
-        class="pick"
-        maxlength="80"
-        :aria-describedby="f.described"
-        :aria-invalid="f.invalid"
-      />
-    </FieldRow>
-    <FieldRow v-slot="f" label="Their hour costs" :fault="fault('hourCosts')" hint="Empty: the studio’s rate">
-      <input
-        :id="f.id"
-        v-model="person.hourCosts"
-        class="pick short"
-        inputmode="decimal"
-        maxlength="12"
-        :aria-describedby="f.described"
-        :aria-invalid="f.invalid"
-      />
-    </FieldRow>
+    <TextField v-model="person.name" label="Name" :fault="fault('name')" maxlength="80" />
+    <TextField
+      v-model="person.hourCosts"
+      label="Their hour costs"
+      :fault="fault('hourCosts')"
+      hint="Empty: the studio’s rate"
+      inputmode="decimal"
+      maxlength="12"
+    />
     <div v-if="several" class="several" role="group" aria-label="The same hours on several days">
       <label v-for="d in week" :key="d" class="tick">
         <input v-model="several.days" type="checkbox" :value="d" :aria-label="days[d]" /> {{ days[d]!.slice(0, 3) }}

@@ -17,6 +17,7 @@ import RoomCard from './RoomCard.vue'
 import { minuteOf, timeOf } from './minutes'
 import FieldPair from '../shared/FieldPair.vue'
 import PickField from '../shared/PickField.vue'
+import TextField from '../shared/TextField.vue'
 
 const { workshop } = useWorkshop()
 const { act, busy, trouble, fault } = useAct()
@@ -105,27 +106,8 @@ async function save() {
     </section>
     <section aria-labelledby="studio">
       <h2 id="studio">The studio</h2>
-      <FieldRow v-slot="f" label="Name" :fault="fault('name')">
-        <input
-          :id="f.id"
-          v-model="form.name"
-          class="pick"
-          maxlength="120"
-          :aria-describedby="f.described"
-          :aria-invalid="f.invalid"
-        />
-      </FieldRow>
-      <FieldRow v-slot="f" label="Time zone" :fault="fault('timeZone')">
-        <input
-          :id="f.id"
-          v-model="form.timeZone"
-          class="pick"
-          list="zones"
-          maxlength="64"
-          :aria-describedby="f.described"
-          :aria-invalid="f.invalid"
-        />
-      </FieldRow>
+      <TextField v-model="form.name" label="Name" :fault="fault('name')" maxlength="120" />
+      <TextField v-model="form.timeZone" label="Time zone" :fault="fault('timeZone')" list="zones" maxlength="64" />
       <datalist id="zones"><option v-for="z in zones" :key="z" :value="z" /></datalist>
       <FieldPair>
         <PickField
@@ -137,16 +119,7 @@ async function save() {
             { value: 'us', name: 'US' },
           ]"
         />
-        <FieldRow v-slot="f" label="Currency" :fault="fault('currency')">
-          <input
-            :id="f.id"
-            v-model="form.currency"
-            class="pick"
-            maxlength="3"
-            :aria-describedby="f.described"
-            :aria-invalid="f.invalid"
-          />
-        </FieldRow>
+        <TextField v-model="form.currency" label="Currency" :fault="fault('currency')" maxlength="3" />
         <FieldRow v-slot="f" label="Due orders ready by" :fault="fault('handOverMinute')">
           <input
             :id="f.id"
@@ -159,58 +132,35 @@ async function save() {
         </FieldRow>
       </FieldPair>
       <FieldPair>
-        <FieldRow v-slot="f" label="Rack places" :fault="fault('rackPlaces')" hint="A piece takes one while it rests.">
-          <input
-            :id="f.id"
-            v-model.number="form.rackPlaces"
-            class="pick"
-            type="number"
-            min="1"
-            max="5000"
-            :aria-describedby="f.described"
-            :aria-invalid="f.invalid"
-          />
-        </FieldRow>
-        <FieldRow
-          v-slot="f"
+        <TextField
+          v-model="form.rackPlaces"
+          label="Rack places"
+          :fault="fault('rackPlaces')"
+          hint="A piece takes one while it rests."
+          numeric
+        />
+        <TextField
+          v-model="form.sittingMinutes"
           label="Longest sitting, minutes"
           :fault="fault('sittingMinutes')"
           hint="Lots are sized to it."
-        >
-          <input
-            :id="f.id"
-            v-model.number="form.sittingMinutes"
-            class="pick"
-            type="number"
-            min="15"
-            max="720"
-            :aria-describedby="f.described"
-            :aria-invalid="f.invalid"
-          />
-        </FieldRow>
+          numeric
+        />
       </FieldPair>
       <h2>Rates</h2>
       <FieldPair>
-        <FieldRow v-slot="f" label="Your hour costs" :fault="fault('labourPerHour')">
-          <input
-            :id="f.id"
-            v-model="form.labourPerHour"
-            class="pick"
-            inputmode="decimal"
-            :aria-describedby="f.described"
-            :aria-invalid="f.invalid"
-          />
-        </FieldRow>
-        <FieldRow v-slot="f" label="Room and tools an hour" :fault="fault('overheadPerHour')">
-          <input
-            :id="f.id"
-            v-model="form.overheadPerHour"
-            class="pick"
-            inputmode="decimal"
-            :aria-describedby="f.described"
-            :aria-invalid="f.invalid"
-          />
-        </FieldRow>
+        <TextField
+          v-model="form.labourPerHour"
+          label="Your hour costs"
+          :fault="fault('labourPerHour')"
+          inputmode="decimal"
+        />
+        <TextField
+          v-model="form.overheadPerHour"
+          label="Room and tools an hour"
+          :fault="fault('overheadPerHour')"
+          inputmode="decimal"
+        />
       </FieldPair>
       <TickBox v-model="form.taxIsCost">The tax on what you buy is a cost: it is not given back to you</TickBox>
       <PickField
