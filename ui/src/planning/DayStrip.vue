@@ -79,7 +79,14 @@ function tell(event: Event) {
 </script>
 
 <template>
-  <div class="wrap" @pointerover="tell" @focusin="tell" @pointerleave="told = null" @focusout="told = null">
+  <div
+    class="wrap"
+    @pointerover="tell"
+    @focusin="tell"
+    @click="told = null"
+    @pointerleave="told = null"
+    @focusout="told = null"
+  >
     <div v-if="axis" class="axis" aria-hidden="true">
       <span v-for="tick in scale.ticks" :key="tick.share" :style="{ left: `${tick.share * 100}%` }">{{
         axis === 'full' ? tick.label : tick.label.slice(0, 2)

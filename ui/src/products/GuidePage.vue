@@ -118,13 +118,9 @@ async function take() {
 </template>
 
 <style scoped>
-.find {
-  width: min(100%, 260px);
-}
+.find,
 .on {
-  display: flex;
-  gap: 8px;
-  align-items: center;
+  width: min(100%, 260px);
 }
 .guide {
   display: grid;

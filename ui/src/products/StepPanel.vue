@@ -257,12 +257,7 @@ const buyIn = (part: Part, text: string) =>
   align-content: start;
 }
 .sheen {
-  white-space: nowrap;
-}
-.sheen .pick {
-  display: inline-block;
-  width: auto;
-  min-height: 32px;
+  width: 12em;
 }
 textarea {
   resize: vertical;

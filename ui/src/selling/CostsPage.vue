@@ -71,10 +71,11 @@ const started = computed(() => {
       </label>
       <PickField
         v-model="outletId"
+        class="among"
         label="Sold at"
         :choices="costs.sales.map((s) => ({ value: s.outletId, name: s.name }))"
       />
-      <PickField label="Beside" :model-value="beside" :choices="others" @update:model-value="compare" />
+      <PickField class="among" label="Beside" :model-value="beside" :choices="others" @update:model-value="compare" />
     </form>
     <div class="earnings">
       <p v-if="why" class="why">{{ why }}</p>
@@ -114,6 +115,9 @@ const started = computed(() => {
   gap: 3px;
   font-size: 14px;
   color: var(--soft);
+}
+.among {
+  width: 15em;
 }
 .asks .pick {
   width: auto;

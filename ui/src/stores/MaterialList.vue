@@ -131,7 +131,9 @@ function standing(r: Schemas['MaterialRow']) {
   display: flex;
   gap: 10px;
 }
-.asks .pick {
+.asks .pick,
+.kind {
+  width: 100%;
   max-width: 260px;
 }
 .row {
