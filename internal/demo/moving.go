@@ -73,7 +73,7 @@ type Stands struct {
 
 // Mount adds the routes of the demo's clock; outside the demo it is not moved.
 func (t *Time) Mount(api huma.API) {
-	wire.Get(api, "get-demo-clock", "/api/demo-clock", "Whether time here goes by the demo's own clock", wire.AtTheBench, database.Nothing,
+	wire.Get(api, "get-demo-clock", "/api/demo-clock", "Whether time here goes by the demo's own clock", wire.AtTheBench, database.Workshop,
 		func(context.Context, *struct{}) (Stands, error) { return Stands{t.clock != nil}, nil })
 	wire.Post(api, "move-demo-clock", "/api/demo-clock/move", "Move the demo's clock on", wire.Makers, wire.With(t.Move))
 }

@@ -105,7 +105,7 @@ var fitting = map[string]any{
 	"spoiled": []any{}, "again": []any{}, "rework": []any{}, "ticked": []any{0}, "price": "12.50", "pieceId": 1,
 	"feePercent": "6.5", "feeFixed": "0.3", "cardPercent": "1.5", "cardFixed": "0.1", "taxPercent": "20", "ending": 50, "targetValue": "30", "outletId": 1, "stall": "60.00", "pieces": 2,
 	"materialId": 3, "receivedOn": "2027-05-03", "shipping": "4.90", "tax": "3.20", "packs": 1, "pack": "50", "rejects": 0, "sorted": []any{},
-	"labourPerHour": "16", "overheadPerHour": "2.4", "startedAt": "2027-05-04T10:26:00Z", "endedAt": "2027-05-04T10:26:00Z",
+	"labourPerHour": "16", "overheadPerHour": "2.4", "since": "2027-05-04T10:26:00Z", "startedAt": "2027-05-04T10:26:00Z", "endedAt": "2027-05-04T10:26:00Z",
 }
 
 // sample is a value that satisfies the schema, all of its properties included.

@@ -11,7 +11,7 @@ export const reads = {
   '/api/choose-method': ['stores', 'products', 'workshop'],
   '/api/customers': ['orders'],
   '/api/demand': ['orders', 'batches', 'stores', 'products', 'workshop'],
-  '/api/demo-clock': [],
+  '/api/demo-clock': ['workshop'],
   '/api/fair': ['stores', 'products', 'workshop'],
   '/api/find': ['orders', 'batches', 'products'],
   '/api/first-steps': ['orders', 'batches', 'stores', 'products', 'workshop'],
