@@ -93,7 +93,21 @@ const place = (h: { start: string; end: string }) => {
   overflow: hidden;
   text-overflow: ellipsis;
 }
-.hand .word {
+/* What is in hand gives way where there is little room, by how much it is over does not. */
+.hand {
+  display: flex;
+  align-items: center;
+  min-width: 0;
+  white-space: pre;
+}
+.hand > * {
+  flex: none;
+}
+.hand > .word {
+  flex: 0 1 auto;
+  min-width: 0;
+  overflow: hidden;
+  text-overflow: ellipsis;
   font-weight: 650;
   text-decoration: none;
 }
@@ -134,13 +148,18 @@ const place = (h: { start: string; end: string }) => {
 }
 @media (max-width: 900px) {
   .folded {
-    grid-template-columns: auto auto;
+    grid-template-columns: minmax(0, 1fr) auto;
     gap: 0 14px;
-    justify-content: space-between;
   }
   .thin,
   .until {
     display: none;
+  }
+}
+/* as tall as a wet finger needs */
+@media (max-width: 640px), (pointer: coarse) {
+  .folded {
+    height: 48px;
   }
 }
 </style>
