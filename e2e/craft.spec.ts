@@ -1,7 +1,7 @@
 import { expect, type Page } from '@playwright/test'
 import { card, done, promise, ready, takeUp } from './bench'
 import { test } from './device'
-import { choose } from './choose.mjs'
+import { choose, setDay } from './fields.mjs'
 import { startStudio } from './studio.mjs'
 
 // Methods, recipes and checks as an owner uses them.
@@ -51,7 +51,7 @@ test('from a blank to a method, a stop mended, and a batch behind a pilot', asyn
   await choose(page.getByLabel('Product'), 'Eel-weir tumbler')
   await page.getByLabel(/^Lettering/).fill('Sill\nSluice\nPaddle')
   await page.getByLabel('Pieces', { exact: true }).fill('3')
-  await page.getByLabel('Due on').fill('2027-06-01')
+  await setDay(page.getByLabel('Due on'), '2027-06-01')
   await promise(page)
   await page.getByRole('button', { name: 'Make up a batch' }).click()
   await choose(page.getByLabel('Of', { exact: true }), 'Eel-weir tumbler · 3 wanted')

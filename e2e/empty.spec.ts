@@ -1,3 +1,4 @@
+import { setDay } from './fields.mjs'
 import { expect } from '@playwright/test'
 import { promise } from './bench'
 import { check } from './axe'
@@ -83,7 +84,7 @@ test('a pilot piece that would make a promise late is left out, and says whom it
   await page.goto(`${empty.url}/orders?tray=new-order`)
   await page.getByLabel('Customer').fill('Ferry Fair')
   await page.getByLabel('Pieces', { exact: true }).fill('5')
-  await page.getByLabel('Due on').fill('2027-05-08')
+  await setDay(page.getByLabel('Due on'), '2027-05-08')
   await expect(page.getByRole('heading', { name: /^Ready Friday/ })).toBeVisible()
   await promise(page)
   await expect(page.getByText(/Order \d+ taken/)).toBeVisible()

@@ -1,7 +1,7 @@
 import { expect, type Page } from '@playwright/test'
 import { promise } from './bench'
 import { test } from './device'
-import { choose } from './choose.mjs'
+import { choose } from './fields.mjs'
 import { startStudio } from './studio.mjs'
 
 // Every form meets what people mistype and worse: the fault stands beside its
@@ -58,8 +58,8 @@ const forms: Record<string, Form> = {
       ['Rack places', '1000000000', /at most 5000/],
       ['Rack places', '2.5', /integer|whole/],
       ['Longest sitting, minutes', '-1', /at least 15/],
-      ['Your hour costs', '-5', /an amount such as 16.00/],
-      ['Your hour costs', 'a lot', /an amount such as 16.00/],
+      ['Your hour costs, €', '-5', /an amount such as 16.00/],
+      ['Your hour costs, €', 'a lot', /an amount such as 16.00/],
     ],
   },
   'a way of selling': {
@@ -68,7 +68,7 @@ const forms: Record<string, Form> = {
     wrong: [
       ['Name', '', /cannot be empty/],
       ['Fee, %', '100', /under 100/],
-      ['Fee a sale, EUR', '0.12345', /an amount such as 0.30/],
+      ['Fee a sale, €', '0.12345', /an amount such as 0.30/],
       ['Card, %', '-1', /under 100/],
       ['Sales tax, %', 'a fifth', /under 100/],
       ['% of the price', '98.5', /fees and margin together/],
@@ -81,7 +81,7 @@ const forms: Record<string, Form> = {
     wrong: [
       ['Name', '', /cannot be empty/],
       ['Name', 'Gel medium', /a material of this name already/],
-      ['A piece costs, EUR', '1.23456789', /an amount such as 0.92/],
+      ['A piece costs, €', '1.23456789', /an amount such as 0.92/],
       ['Days from order to door', '400', /at most 365/],
       ['Keeps once opened, days', 'long', /write a number/],
       ['Keeps once opened, days', '0', /at least 1/],
@@ -90,18 +90,18 @@ const forms: Record<string, Form> = {
   'a receipt': {
     path: '/stores?tray=receipt:5',
     submit: /^Enter it/,
-    filled: { From: 'Reed & Rush Blanks', Of: '250 ml', 'All for, EUR': '9.90' },
+    filled: { From: 'Reed & Rush Blanks', Of: '250 ml', 'All for, €': '9.90' },
     wrong: [
       ['From', '   ', /say whom it was bought from/],
-      ['It came on', '2031-01-01', /today or before/],
+      ['It came on', '01/01/2031', /today or before/],
       ['Packs', '0', /at least 1/],
       ['Packs', 'two', /at least 1/],
       ['Of', '1 kg', /say its density first/],
       ['Of', '-3 ml', /is not an amount/],
       ['Of', '0 ml', /over 0/],
-      ['All for, EUR', '9.12345', /an amount such as 18.90/],
-      ['All for, EUR', '-2', /an amount such as 18.90/],
-      ['Shipping and duty, EUR', 'some', /an amount such as 4.90/],
+      ['All for, €', '9.12345', /an amount such as 18.90/],
+      ['All for, €', '-2', /an amount such as 18.90/],
+      ['Shipping and duty, €', 'some', /an amount such as 4.90/],
     ],
   },
   'blanks that are no good': {
@@ -142,9 +142,9 @@ const forms: Record<string, Form> = {
     wrong: [
       ['Name', '', /cannot be empty/],
       ['Name', '   ', /give the product a name/],
-      ['Price, EUR', 'seventeen', /an amount such as 10.50/],
-      ['Price, EUR', '-1', /an amount such as 10.50/],
-      ['Price, EUR', '1.23456', /an amount such as 10.50/],
+      ['Price, €', 'seventeen', /an amount such as 10.50/],
+      ['Price, €', '-1', /an amount such as 10.50/],
+      ['Price, €', '1.23456', /an amount such as 10.50/],
     ],
   },
   'blank and picture': {
@@ -165,7 +165,7 @@ const forms: Record<string, Form> = {
     filled: { 'Name it': 'Swan' },
     wrong: [
       ['Name it', '', /cannot be empty/],
-      ['Price, EUR', 'x', /an amount such as 10.50/],
+      ['Price, €', 'x', /an amount such as 10.50/],
     ],
   },
   'a method file': {
@@ -180,8 +180,9 @@ const field = (page: Page, label: string) => page.locator('main, .tray').getByLa
 
 async function fill(page: Page, label: string, text: string) {
   const control = field(page, label)
-  if (await control.evaluate((e) => e.getAttribute('role') === 'combobox')) await choose(control, text)
-  else await control.fill(text)
+  if (await control.evaluate((e) => e.closest('.el-select__wrapper') !== null)) return choose(control, text)
+  await control.fill(text)
+  if (await control.evaluate((e) => e.closest('.el-date-editor') !== null)) await control.blur()
 }
 
 for (const [name, form] of Object.entries(forms))

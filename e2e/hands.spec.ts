@@ -1,7 +1,7 @@
 import { expect, type Locator, type Page } from '@playwright/test'
 import { card, ready } from './bench'
 import { open, test } from './device'
-import { chosen } from './choose.mjs'
+import { chosen } from './fields.mjs'
 import { startStudio } from './studio.mjs'
 
 // The whole journey by the keyboard alone, and the pages as people need them:

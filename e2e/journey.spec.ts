@@ -1,7 +1,7 @@
 import { expect, type Page } from '@playwright/test'
 import { card, done, promise, ready, resting, spoil, takeUp } from './bench'
 import { test } from './device'
-import { choose } from './choose.mjs'
+import { choose, setDay, setTime } from './fields.mjs'
 import { startStudio } from './studio.mjs'
 
 type Studio = Awaited<ReturnType<typeof startStudio>>
@@ -63,9 +63,9 @@ async function takeTheOrder(page: Page) {
   await choose(page.getByLabel('Product'), 'Crew ornament')
   await page.getByLabel(/^Lettering/).fill(names.slice(0, 11).join('\n'))
   await page.getByLabel('Pieces', { exact: true }).fill('12')
-  await page.getByLabel('Due on').fill('2027-05-05')
+  await setDay(page.getByLabel('Due on'), '2027-05-05')
   await expect(page.getByRole('heading', { name: /^Not before / })).toBeVisible()
-  await page.getByLabel('Due on').fill('2027-05-12')
+  await setDay(page.getByLabel('Due on'), '2027-05-12')
   await expect(page.getByRole('heading', { name: /^Ready .* to spare$/ })).toBeVisible()
   const { perPiece } = await (await page.request.get(new URL('/api/products/1/costs?pieces=12', page.url()).href)).json()
   await expect(page.getByText(`12 × Crew ornament at 15.50, costs you ${Number(perPiece.total).toFixed(2)} each`)).toBeVisible()
@@ -134,7 +134,7 @@ async function workTheBatch(page: Page, studio: Studio) {
   await takeUp(page, 'Lay', twelve)
   await at(page, studio, '04T14:00')
   await card(page, 'Lay').getByRole('button', { name: 'It was done earlier' }).click()
-  await card(page, 'Lay').getByLabel('It was done at: time').fill('12:30')
+  await setTime(card(page, 'Lay').getByLabel('It was done at: time'), '12:30')
   await done(page, 'Lay')
   await expect(resting(page, twelve)).toContainText('ready 20:30')
 
@@ -196,7 +196,7 @@ test('a spare good piece fills the next order of the same plain thing', async ({
     await page.goto(`${studio.url}/orders?tray=new-order`)
     await page.getByLabel('Customer').fill('Harbour lamp society')
     await choose(page.getByLabel('Product'), 'Lamp-night ornament')
-    await page.getByLabel('Due on').fill('2027-05-14')
+    await setDay(page.getByLabel('Due on'), '2027-05-14')
     await expect(page.getByRole('heading', { name: 'Ready now, from the shelf' })).toBeVisible()
     await promise(page)
     await expect(page.getByText('1 piece taken from the shelf')).toBeVisible()

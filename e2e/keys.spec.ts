@@ -1,7 +1,7 @@
 import { expect, type Page } from '@playwright/test'
 import { card } from './bench'
 import { drawn, open, test } from './device'
-import { choose, chosen } from './choose.mjs'
+import { choose, chosen } from './fields.mjs'
 import { startStudio } from './studio.mjs'
 
 // The keys, and what is shown in US measures.
@@ -117,7 +117,7 @@ test('in US measures sizes are shown and read in inches', async ({ page }) => {
   await page.getByLabel('Name it').fill('Inch ornament')
   await page.getByLabel('Across').fill('3 3/4')
   await page.getByLabel('Thickness').fill('3/8')
-  await page.getByLabel('Price, EUR').fill('12,5')
+  await page.getByLabel('Price, €').fill('12,5')
   await page.getByRole('button', { name: 'Make it so, by Gel-medium lift' }).click()
   await expect(page.getByText('3 3/4 in across')).toBeVisible()
   await expect(page.getByText('12.50').first()).toBeVisible()

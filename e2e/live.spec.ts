@@ -1,7 +1,7 @@
 import { expect, test, type Browser, type Page } from '@playwright/test'
 import { card, promise, ready } from './bench'
 import { open } from './device'
-import { choose } from './choose.mjs'
+import { choose, setDay } from './fields.mjs'
 import { startStudio } from './studio.mjs'
 
 // A phone at the bench and a laptop at the desk, and what happens when the line or the database fails.
@@ -51,7 +51,7 @@ test('a stream that drops is taken up again, and nothing is missed meanwhile', a
   await expect(laptop.getByText(/Trying again; what you typed is kept/)).toBeVisible()
   const phone = await device(browser, '/orders?tray=order:4', true)
   await phone.getByRole('button', { name: 'Change' }).click()
-  await phone.getByLabel('Due on').fill('2027-05-28')
+  await setDay(phone.getByLabel('Due on'), '2027-05-28')
   await save(phone)
   // Other promises may move by it, which is asked first.
   const agree = phone.getByRole('button', { name: 'Move them' })
@@ -71,7 +71,7 @@ test('where the stream fails, asking again does', async ({ browser }) => {
   await laptop.reload()
   const phone = await device(browser, '/orders?tray=order:4', true)
   await phone.getByRole('button', { name: 'Change' }).click()
-  await phone.getByLabel('Due on').fill('2027-05-27')
+  await setDay(phone.getByLabel('Due on'), '2027-05-27')
   await save(phone)
   await expect(laptop.getByRole('button', { name: /Withy Rowing Club/ }).filter({ hasText: '27 May' })).toBeVisible({ timeout: 4000 })
   await close(phone, laptop)
@@ -81,18 +81,18 @@ test('two who change the same are told: yours and theirs, and what was typed is 
   const mine = await device(browser, '/products/1')
   const other = await device(browser, '/products/1')
   for (const page of [mine, other]) await page.getByRole('button', { name: 'Change name or price' }).click()
-  await mine.getByLabel('Price, EUR').fill('17.00')
-  await other.getByLabel('Price, EUR').fill('18.00')
+  await mine.getByLabel('Price, €').fill('17.00')
+  await other.getByLabel('Price, €').fill('18.00')
   await other.getByLabel('Name', { exact: true }).fill('Crew ornament, large')
   await save(other)
   const note = mine.getByRole('alert', { name: 'Changed by someone since' })
   await expect(note).toContainText('yours: 17.00')
   await expect(note).toContainText('theirs: 18.00')
-  await expect(mine.getByLabel('Price, EUR')).toHaveValue('17.00')
+  await expect(mine.getByLabel('Price, €')).toHaveValue('17.00')
   await expect(mine.getByLabel('Name', { exact: true })).toHaveValue('Crew ornament, large')
   await note.getByRole('button', { name: /^Keep yours ?: Price/ }).click()
   await save(mine)
-  await expect(mine.getByLabel('Price, EUR')).toHaveCount(0)
+  await expect(mine.getByLabel('Price, €')).toHaveCount(0)
   await expect(mine.getByText('17.00').first()).toBeVisible()
   await expect(other.getByText('17.00').first()).toBeVisible(soon)
   await expect(mine.getByRole('heading', { name: 'Crew ornament, large' })).toBeVisible()

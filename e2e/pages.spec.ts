@@ -1,3 +1,4 @@
+import { setDay } from './fields.mjs'
 import { expect, type Page } from '@playwright/test'
 import { check, type State } from './axe'
 import { open, test } from './device'
@@ -73,7 +74,7 @@ const states: Record<string, State> = {
     shows: 'this day is past',
     open: async (page) => {
       await page.getByRole('button', { name: 'Change' }).click()
-      await page.getByLabel('Due on').fill('2020-01-01')
+      await setDay(page.getByLabel('Due on'), '2020-01-01')
       await page.getByRole('button', { name: 'Save', exact: true }).click()
     },
   },
@@ -95,7 +96,7 @@ const states: Record<string, State> = {
     shows: 'Changed by someone since you began',
     open: async (page) => {
       await page.getByRole('button', { name: 'Change name or price' }).click()
-      await page.getByLabel('Price, EUR').fill('20.00')
+      await page.getByLabel('Price, €').fill('20.00')
       const { version, name } = await (await page.request.get(`${demo.url}/api/products/1`)).json()
       await page.request.put(`${demo.url}/api/products/1`, { data: { name, price: '21.00', version } })
     },

@@ -1,7 +1,7 @@
 // Takes the pictures of docs/screenshots from the demo data.
 // usage: node shots.mjs [folder] [only-this-name …]
 import { chromium } from '@playwright/test'
-import { choose } from './choose.mjs'
+import { choose } from './fields.mjs'
 import { startStudio } from './studio.mjs'
 import { mkdirSync } from 'node:fs'
 

@@ -1,7 +1,7 @@
 import { expect, type Page } from '@playwright/test'
 import { card, done, takeUp } from './bench'
 import { open, test } from './device'
-import { choose } from './choose.mjs'
+import { choose, setDay } from './fields.mjs'
 import { startStudio } from './studio.mjs'
 
 // What is bought, counted and used up, and what a piece then costs and earns.
@@ -32,7 +32,7 @@ test('a delivery is looked over, sorted and entered, and what a blank costs foll
   await form.getByRole('button', { name: /^Enter it/ }).click()
   await expect(form.getByText('46 pieces good came, and 45 are sorted').first()).toBeVisible()
   await form.getByLabel('Wood slice, 120 mm').fill('16')
-  await form.getByRole('button', { name: 'Enter it: 57.50 EUR' }).click()
+  await form.getByRole('button', { name: 'Enter it: €57.50' }).click()
   await expect(page.getByText('Entered. It is in the stores')).toBeVisible()
   await page.getByRole('button', { name: /^Wood slice, 120 mm/ }).click()
   await expect(tray(page, 'Material').getByText('to buy again 1.25')).toBeVisible()
@@ -187,10 +187,10 @@ test('the shelf is counted, sold from and put right', async ({ page }) => {
   await order.getByLabel('Customer').fill('Ferry kiosk')
   await choose(order.getByLabel('Product'), 'Lantern glass')
   await order.getByLabel('Pieces', { exact: true }).fill('6')
-  await order.getByLabel('Due on').fill('2027-05-20')
+  await setDay(order.getByLabel('Due on'), '2027-05-20')
   await choose(order.getByLabel('At the prices of'), 'Trade')
   await order.getByRole('button', { name: /^Promise/ }).click()
-  await expect(tray(page, 'Order').getByText('at 6.60 EUR each, Trade')).toBeVisible()
+  await expect(tray(page, 'Order').getByText('at €6.60 each, Trade')).toBeVisible()
   await open(page, `${studio.url}/stores?view=shelf`)
   await expect(page.getByRole('button', { name: /^Lantern glass 1 spare .* 6 more set aside for orders/ })).toBeVisible()
 })
@@ -217,7 +217,7 @@ test('a table is looked through, mended, taken in as a whole, and written out ag
 
   await choose(files.getByLabel('It holds'), 'what was bought')
   await send(table('supplier,received_on,material,packs,pack,price,shipping\nMillpond Colours,2027-04-30,Reed wax,2,500 g,18.40,3.10\n'))
-  await expect(files.getByText('2027-04-30, Reed wax: 21.50 EUR')).toBeVisible()
+  await expect(files.getByText('Friday 30 April 2027, Reed wax: €21.50')).toBeVisible()
   await files.getByRole('button', { name: 'Add 1 receipt' }).click()
   await expect(page.getByRole('button', { name: /^Reed wax 1000 g .*0\.0215 a g/ })).toBeVisible()
   await send(table('supplier,received_on,material,packs,pack,price,shipping\nMillpond Colours,2027-04-30,Reed wax,2,500 g,18.40,3.10\n'))

@@ -108,7 +108,7 @@ func (a *Area) account(tx *gorm.DB, id uint64) (acc Account, err error) {
 		return acc, err
 	}
 	lines := append(acc.minutes(b, runs, basis.Workshop, hours), acc.materials(b, runs, again, moves, basis)...)
-	acc.sumUp(lines)
+	acc.sumUp(lines, basis.Workshop)
 	return acc, nil
 }
 
@@ -183,7 +183,7 @@ func (acc *Account) materials(b Batch, runs []Run, again map[uint64]int, moves m
 			am.PerPiece, am.RealPerPiece = am.Planned.DivRound(pieces, 2).String(), am.Real.DivRound(pieces, 2).String()
 		}
 		acc.Materials = append(acc.Materials, am)
-		lines = append(lines, accountLine{fmt.Sprintf("%s: %s %s used, planned %s", m.Name, am.Real.Round(2), m.Unit, am.Planned.Round(2)),
+		lines = append(lines, accountLine{fmt.Sprintf("%s: %s %s used, planned %s", m.Name, basis.Workshop.Habit.Written(am.Real.Round(2).String()), m.Unit, basis.Workshop.Habit.Written(am.Planned.Round(2).String())),
 			am.Planned.Mul(used.UnitCost), am.Real.Mul(used.UnitCost)})
 	}
 	return lines
@@ -257,7 +257,7 @@ func acrossLots(runs []Run, step int) int {
 }
 
 // sumUp is the cost of a good piece, planned and real, and what moved it.
-func (acc *Account) sumUp(lines []accountLine) {
+func (acc *Account) sumUp(lines []accountLine, w workshop.Workshop) {
 	planned, really := decimal.Zero, decimal.Zero
 	for _, l := range lines {
 		planned, really = planned.Add(l.planned), really.Add(l.real)
@@ -273,7 +273,7 @@ func (acc *Account) sumUp(lines []accountLine) {
 	good := decimal.NewFromInt(int64(acc.Good))
 	acc.each = new(really.DivRound(good, 4))
 	acc.RealCost = acc.each.StringFixed(2)
-	lines = append(lines, accountLine{fmt.Sprintf("%d good of %d started, %.1f expected", acc.Good, acc.Started, acc.ExpectedGood),
+	lines = append(lines, accountLine{fmt.Sprintf("%d good of %d started, %s expected", acc.Good, acc.Started, w.Habit.Rounded(acc.ExpectedGood, 1)),
 		really.DivRound(expected, 20).Mul(good), really})
 	slices.SortStableFunc(lines, func(a, b accountLine) int {
 		return cmp.Compare(b.by().Abs().InexactFloat64(), a.by().Abs().InexactFloat64())
@@ -287,7 +287,7 @@ func (acc *Account) sumUp(lines []accountLine) {
 		if by.IsNegative() {
 			way = "cheaper"
 		}
-		acc.Moved = append(acc.Moved, fmt.Sprintf("%s %s a piece: %s", by.Abs().StringFixed(2), way, l.what))
+		acc.Moved = append(acc.Moved, fmt.Sprintf("%s %s a piece: %s", w.Money(by.Abs()), way, l.what))
 	}
 }
 

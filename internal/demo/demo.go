@@ -12,6 +12,7 @@ import (
 	"gorm.io/gorm"
 
 	"tidykiln/core/calendar"
+	"tidykiln/core/habit"
 	"tidykiln/internal/batches"
 	"tidykiln/internal/database"
 	"tidykiln/internal/house"
@@ -56,6 +57,7 @@ func Load(ctx context.Context, db *database.DB, now time.Time, timeZone string) 
 func (s *studio) tellWorkshop(ctx context.Context, timeZone string) (err error) {
 	w := s.workshop
 	w.Name, w.TimeZone, w.RackPlaces = "Withy Landing", timeZone, 160
+	w.Habit = habit.Habit{Clock: "24h", FirstWeekday: 1, DateOrder: "dmy", DecimalSign: "point", CurrencySign: "€", SignFirst: true}
 	weekdays := func(from, to int, days ...int) (hours []calendar.Hours) {
 		for _, d := range days {
 			hours = append(hours, calendar.Hours{Weekday: d, FromMinute: from * 60, ToMinute: to * 60})

@@ -91,7 +91,7 @@ func (t *Time) Move(ctx context.Context, in Move) (m Moved, err error) {
 	defer t.one.Unlock()
 	now := t.clock.Now()
 	if now.Sub(in.Since).Abs() > pressed {
-		return m, problem.Conflict(problem.Stale, "The clock has been moved since: it is %s now.", now.In(t.location(ctx)).Format("Monday 15:04"))
+		return m, problem.Conflict(problem.Stale, "The clock has been moved since: it is %s now.", t.inWords(ctx, now))
 	}
 	to, err := t.target(ctx, in.To, now)
 	if err != nil {
@@ -110,12 +110,13 @@ func (t *Time) Move(ctx context.Context, in Move) (m Moved, err error) {
 	return m, t.db.Write(ctx, database.Everything, func(*gorm.DB) error { return nil })
 }
 
-func (t *Time) location(ctx context.Context) *time.Location {
+func (t *Time) inWords(ctx context.Context, at time.Time) string {
 	w, err := t.rooms.Workshop.Get(ctx)
 	if err != nil {
-		return time.UTC
+		w = workshop.Workshop{TimeZone: "Etc/UTC"}
 	}
-	return w.Location()
+	at = at.In(w.Location())
+	return at.Format("Monday ") + w.Habit.Time(at)
 }
 
 // target is the moment that is meant.

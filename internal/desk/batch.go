@@ -131,7 +131,7 @@ func (a *Area) Card(ctx context.Context, id uint64, host string) ([]byte, error)
 }
 
 func (s view) cardFacts(b batches.Batch, pieces int) []string {
-	facts := []string{fmt.Sprintf("%d pieces, made up %s", pieces, b.CreatedAt.In(s.Location()).Format("Monday 2 January 2006"))}
+	facts := []string{fmt.Sprintf("%d pieces, made up %s", pieces, s.Basis.Workshop.Habit.DateAndYear(b.CreatedAt.In(s.Location())))}
 	var wants []uint64
 	for _, j := range s.Jobs {
 		if j.Lot != nil && j.Batch.ID == b.ID {
@@ -146,7 +146,7 @@ func (s view) cardFacts(b batches.Batch, pieces int) []string {
 		facts = append(facts, "For "+strings.Join(serves, ", "))
 	}
 	if due := s.DueOf(wants); due != nil {
-		facts = append(facts, "Soonest due "+due.In(s.Location()).Format("Monday 2 January, 15:04"))
+		facts = append(facts, "Soonest due "+s.inFull(*due))
 	}
 	if b.PilotLot != nil {
 		facts = append(facts, fmt.Sprintf("Lot %d is the pilot: through removal before the others are laid", *b.PilotLot))
@@ -154,8 +154,13 @@ func (s view) cardFacts(b batches.Batch, pieces int) []string {
 	return facts
 }
 
+func (s view) inFull(t time.Time) string {
+	t = t.In(s.Location())
+	return s.Basis.Workshop.Habit.Date(t) + ", " + s.Basis.Workshop.Habit.Time(t)
+}
+
 func (sc view) cardStep(s craft.Step) document.CardStep {
-	step := document.CardStep{Name: s.Name, Hands: fmt.Sprintf("set-up %g min, then %g min a piece", s.SetupMinutes, s.MinutesPerPiece), Inside: s.Inside != "", Checklist: s.Checklist, Cautions: sc.cautions(s)}
+	step := document.CardStep{Name: s.Name, Hands: fmt.Sprintf("set-up %s min, then %s min a piece", sc.Basis.Workshop.Habit.Number(s.SetupMinutes), sc.Basis.Workshop.Habit.Number(s.MinutesPerPiece)), Inside: s.Inside != "", Checklist: s.Checklist, Cautions: sc.cautions(s)}
 	if s.Inside != "" {
 		step.Hands += ", while the step before it rests"
 	}

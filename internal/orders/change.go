@@ -176,7 +176,11 @@ func (e LineEdit) save(tx *gorm.DB, orderID uint64, now time.Time) error {
 	if err := saveWants(tx, e); err != nil {
 		return err
 	}
-	for _, text := range e.events() {
+	w, err := workshop.LoadAlone(tx)
+	if err != nil {
+		return err
+	}
+	for _, text := range e.events(w) {
 		if err := AddEvent(tx, orderID, now, "%s", text); err != nil {
 			return err
 		}
@@ -185,9 +189,9 @@ func (e LineEdit) save(tx *gorm.DB, orderID uint64, now time.Time) error {
 }
 
 // events tells what was changed, in words.
-func (e LineEdit) events() (texts []string) {
+func (e LineEdit) events(w workshop.Workshop) (texts []string) {
 	if e.price != nil {
-		texts = append(texts, fmt.Sprintf("%s at %s each now, not %s", e.Line.ProductName, e.Line.UnitPrice.StringFixed(2), e.price.StringFixed(2)))
+		texts = append(texts, fmt.Sprintf("%s at %s each now, not %s", e.Line.ProductName, w.Money(e.Line.UnitPrice), w.Money(*e.price)))
 	}
 	for _, w := range e.Renamed {
 		texts = append(texts, fmt.Sprintf("“%s” is “%s” now", e.was[w.ID], w.Lettering))

@@ -10,12 +10,14 @@ import (
 	"gorm.io/gorm"
 
 	"tidykiln/core/calendar"
+	"tidykiln/core/habit"
 	"tidykiln/core/measure"
 	"tidykiln/internal/database"
 	"tidykiln/internal/fulfilment"
 	"tidykiln/internal/orders"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/wire"
+	"tidykiln/internal/workshop"
 )
 
 // promise is a row: where an open order's promise stands.
@@ -212,14 +214,18 @@ func noteTold(tx *gorm.DB, r promiseMove, now time.Time) error {
 	if err := tx.Save(&r).Error; err != nil {
 		return fmt.Errorf("noting that a promise's move was told: %w", err)
 	}
-	return orders.AddEvent(tx, r.OrderID, now, "Told: ready %s, before it was %s", dayInWords(onOf(r.ToOn)), dayInWords(onOf(r.FromOn)))
+	w, err := workshop.LoadAlone(tx)
+	if err != nil {
+		return err
+	}
+	return orders.AddEvent(tx, r.OrderID, now, "Told: ready %s, before it was %s", dayInWords(onOf(r.ToOn), w.Habit), dayInWords(onOf(r.FromOn), w.Habit))
 }
 
-func dayInWords(d calendar.Date) string {
+func dayInWords(d calendar.Date, h habit.Habit) string {
 	if d == "" {
 		return "no day yet"
 	}
-	return d.At(0, time.UTC).Format("Monday 2 January")
+	return h.Date(d.At(0, time.UTC))
 }
 
 // Agreed are the moves of other orders' promises that somebody has agreed to.
@@ -241,26 +247,26 @@ func (a AgreedMove) covers(m PromiseMove) bool {
 
 // refusal is the answer to what would make promises worse than anybody agreed
 // to, with each of the moves to agree to; nil when there are none.
-func (in Agreed) refusal(moves []PromiseMove) error {
+func (in Agreed) refusal(moves []PromiseMove, h habit.Habit) error {
 	worse := slices.DeleteFunc(slices.Clone(moves), func(m PromiseMove) bool {
 		return !m.Worse || slices.ContainsFunc(in.Agreed, func(a AgreedMove) bool { return a.covers(m) })
 	})
 	if len(worse) == 0 {
 		return nil
 	}
-	p := problem.Conflict(problem.MovesPromises, "This would move %s that nobody has agreed to move: %s.", measure.Count(len(worse), "promise"), worse[0].inWords())
+	p := problem.Conflict(problem.MovesPromises, "This would move %s that nobody has agreed to move: %s.", measure.Count(len(worse), "promise"), worse[0].inWords(h))
 	for _, m := range worse {
-		p.Errors = append(p.Errors, problem.Field{Location: fmt.Sprintf("order.%d", m.OrderID), Message: m.inWords(), Value: AgreedMove{m.OrderID, m.ToOn, m.ToLate}})
+		p.Errors = append(p.Errors, problem.Field{Location: fmt.Sprintf("order.%d", m.OrderID), Message: m.inWords(h), Value: AgreedMove{m.OrderID, m.ToOn, m.ToLate}})
 	}
 	return p
 }
 
-func (m PromiseMove) inWords() string {
-	to := "ready " + dayInWords(m.ToOn)
+func (m PromiseMove) inWords(h habit.Habit) string {
+	to := "ready " + dayInWords(m.ToOn, h)
 	if m.ToLate && !m.FromLate {
 		to += ", late"
 	}
-	return fmt.Sprintf("%s, order %d, from %s to %s", m.Customer, m.Number, dayInWords(m.FromOn), to)
+	return fmt.Sprintf("%s, order %d, from %s to %s", m.Customer, m.Number, dayInWords(m.FromOn, h), to)
 }
 
 // NewOrder is an order being taken, with the moves that were agreed to.
@@ -338,7 +344,7 @@ func (a *Area) agreed(ctx context.Context, in Agreed, work func(context.Context,
 		}
 		moves, trouble := work(ctx, s)
 		if trouble == nil {
-			trouble = in.refusal(moves)
+			trouble = in.refusal(moves, s.Basis.Workshop.Habit)
 		}
 		again := false
 		made, err = database.Answer(ctx, a.db, database.Orders|database.Batches|database.Promises, func(tx *gorm.DB) (made wire.Made, err error) {

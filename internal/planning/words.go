@@ -164,11 +164,11 @@ func (s Snapshot) momentInWords(t time.Time) string {
 	t, now := t.In(s.Location()), s.Now.In(s.Location())
 	switch days := calendar.DateOf(t, s.Location()); {
 	case days == calendar.DateOf(now, s.Location()):
-		return t.Format("15:04")
+		return s.Basis.Workshop.Habit.Time(t)
 	case days < calendar.DateOf(now, s.Location()).Add(7):
-		return t.Format("Monday 15:04")
+		return t.Format("Monday ") + s.Basis.Workshop.Habit.Time(t)
 	}
-	return t.Format("2 January")
+	return s.Basis.Workshop.Habit.DayAndMonth(t)
 }
 
 // warnings are what is overfull, in words.

@@ -2,7 +2,6 @@ package products
 
 import (
 	"fmt"
-	"strconv"
 	"strings"
 
 	"github.com/shopspring/decimal"
@@ -105,7 +104,7 @@ func (b Basis) Lines(p Product, c Costing) (lines []CostLine) {
 		if o := step.Outside; o != nil {
 			line := at
 			line.Kind, line.Name = ForOutside, "Bought in"
-			line.How = fmt.Sprintf("%s a piece, and %s a batch, shared by %d", o.PerPiece.StringFixed(2), o.PerBatch.StringFixed(2), c.Good)
+			line.How = fmt.Sprintf("%s a piece, and %s a batch, shared by %d", b.Workshop.Money(o.PerPiece), b.Workshop.Money(o.PerBatch), c.Good)
 			lines = append(lines, line.with(c.Each(sum(flawless, cost.Bought, ""))))
 		}
 		for _, hands := range []struct {
@@ -120,7 +119,7 @@ func (b Basis) Lines(p Product, c Costing) (lines []CostLine) {
 		if spent[i].IsPositive() {
 			line := at
 			line.Kind, line.Name = ForSpoils, "Spoils"
-			line.How = fmt.Sprintf("%s are started here for %d good ones: what the lost ones take in this step", c.Started[i].Round(1), c.Good)
+			line.How = fmt.Sprintf("%s are started here for %d good ones: what the lost ones take in this step", b.Workshop.Habit.Written(c.Started[i].Round(1).String()), c.Good)
 			lines = append(lines, line.with(spent[i]))
 		}
 	}
@@ -191,13 +190,15 @@ func (b Basis) how(s craft.Step, key string, e craft.Extent, c Costing) string {
 			parts = append(parts, b.howMuch(u, s, e, c))
 		}
 	}
-	return fmt.Sprintf("%s, at %s a %s", strings.Join(parts, "; "), cost.UnitCost(m.Purchases).Round(6), m.Unit)
+	return fmt.Sprintf("%s, at %s a %s", strings.Join(parts, "; "), b.Workshop.Habit.Written(cost.UnitCost(m.Purchases).Round(6).String()), m.Unit)
 }
 
 // howMuch says what one use adds up to.
 func (b Basis) howMuch(u craft.Use, s craft.Step, e craft.Extent, c Costing) string {
 	m := b.Materials[u.Material]
 	a := u.Amount(s, e, m.Supply())
+	habit := b.Workshop.Habit
+	plain := habit.Number
 	lasts := ""
 	if m.Lasts != nil {
 		lasts = fmt.Sprintf(", and one lasts %s", plain(*m.Lasts))
@@ -208,16 +209,16 @@ func (b Basis) howMuch(u craft.Use, s craft.Step, e craft.Extent, c Costing) str
 		if u.Quantity != 1 {
 			coats = plain(u.Quantity) + " coats"
 		}
-		return fmt.Sprintf("%s: %s on %.1f cm² × %s + %.0f %% that stays in the cup", measure.Volume(a.PerPiece).Format(b.Workshop.Units), coats, e.Area(u.Faces...).CM2(), u.Film.Format(measure.Metric), craft.CoatWaste*100)
+		return fmt.Sprintf("%s: %s on %s cm² × %s + %.0f %% that stays in the cup", habit.Written(measure.Volume(a.PerPiece).Format(b.Workshop.Units)), coats, habit.Rounded(e.Area(u.Faces...).CM2(), 1), habit.Written(u.Film.Format(measure.Metric)), craft.CoatWaste*100)
 	case craft.PerBatch:
 		return fmt.Sprintf("%s %s a batch, shared by %d%s", plain(u.Quantity), m.Unit, c.Good, lasts)
 	case craft.PerSheet:
 		if a.Every == 0 {
 			return "no prints"
 		}
-		return fmt.Sprintf("%s to a sheet, so %s whole for %d", prints(a.Every*u.Quantity), plain(a.For(c.Good, false)), c.Good)
+		return fmt.Sprintf("%s to a sheet, so %s whole for %d", prints(a.Every*u.Quantity, plain), plain(a.For(c.Good, false)), c.Good)
 	case craft.PerPrint:
-		return fmt.Sprintf("%.2f rated pages: %.1f cm² covered to %.0f %%", a.PerPiece, float64(e.Width*e.Height)/100, e.InkShare*100)
+		return fmt.Sprintf("%s rated pages: %s cm² covered to %.0f %%", habit.Rounded(a.PerPiece, 2), habit.Rounded(float64(e.Width*e.Height)/100, 1), e.InkShare*100)
 	case craft.PerPower:
 		return fmt.Sprintf("%s W for %s min of set-up, shared by %d, and %s min a piece", plain(u.Quantity), plain(s.SetupMinutes), c.Good, plain(s.MinutesPerPiece))
 	}
@@ -227,7 +228,7 @@ func (b Basis) howMuch(u craft.Use, s craft.Step, e craft.Extent, c Costing) str
 	return fmt.Sprintf("%s %s for each piece%s", plain(u.Quantity), m.Unit, lasts)
 }
 
-func prints(n float64) string {
+func prints(n float64, plain func(float64) string) string {
 	switch {
 	case n == 1:
 		return "1 print"
@@ -239,6 +240,7 @@ func prints(n float64) string {
 
 // howLong says what hands are on the step, and at what rate.
 func (b Basis) howLong(s craft.Step, kind cost.Kind, c Costing) string {
+	plain := b.Workshop.Habit.Number
 	rate, setup := b.Workshop.LabourPerHour, ""
 	if kind == cost.Overhead {
 		rate = b.Workshop.OverheadPerHour
@@ -246,7 +248,5 @@ func (b Basis) howLong(s craft.Step, kind cost.Kind, c Costing) string {
 	if s.SetupMinutes > 0 {
 		setup = fmt.Sprintf("%s min of set-up a lot, shared by %d, and ", plain(s.SetupMinutes), c.Good)
 	}
-	return fmt.Sprintf("%s%s min a piece, at %s an hour", setup, plain(s.MinutesPerPiece), rate.StringFixed(2))
+	return fmt.Sprintf("%s%s min a piece, at %s an hour", setup, plain(s.MinutesPerPiece), b.Workshop.Money(rate))
 }
-
-func plain(v float64) string { return strconv.FormatFloat(v, 'f', -1, 64) }

@@ -55,6 +55,7 @@ func (b Basis) Findings(p Product, overrides []Override) []Finding {
 	all := slices.Concat(b.withSizeClass(p, check.Find(b.checked(p).Problem(room))), check.Unsaid(b.checked(p)))
 	slices.SortStableFunc(all, func(x, y check.Finding) int { return x.Level.Rank() - y.Level.Rank() })
 	for _, f := range all {
+		f.Why, f.Fix = b.Workshop.Habit.Sentence(f.Why), b.Workshop.Habit.Sentence(f.Fix)
 		finding := Finding{Finding: f}
 		if f.Step != nil {
 			finding.StepID, finding.StepName = steps[*f.Step].ID, steps[*f.Step].Name

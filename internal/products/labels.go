@@ -89,7 +89,7 @@ func (a *Area) Labelled(ctx context.Context, id uint64) (l Labelled, err error) 
 			return err
 		}
 		r := b.asLabelled(p)
-		l = Labelled{Materials: []LabelledMaterial{}, Changes: orEmpty(r.DiffersFrom(p.Recipe.Document)), Recipe: RecipeForm{r.Look, r.Sheen, r.Choices, r.Steps}}
+		l = Labelled{Materials: []LabelledMaterial{}, Changes: orEmpty(b.Workshop.Habit.Sentences(r.DiffersFrom(p.Recipe.Document))), Recipe: RecipeForm{r.Look, r.Sheen, r.Choices, r.Steps}}
 		for _, key := range r.Coats() {
 			if m, known := b.Materials[key]; known {
 				l.Materials = append(l.Materials, LabelledMaterial{m.ID, m.Name, m.LabelForm, m.Version})
@@ -121,7 +121,7 @@ func (a *Area) OtherThanLabel(ctx context.Context, materialID uint64) (list []La
 			if !laid {
 				continue
 			}
-			if changes := b.asLabelled(p).DiffersFrom(p.Recipe.Document); len(changes) > 0 {
+			if changes := b.Workshop.Habit.Sentences(b.asLabelled(p).DiffersFrom(p.Recipe.Document)); len(changes) > 0 {
 				list = append(list, LabelledRecipe{p.ID, p.Name, p.Version, changes})
 			}
 		}

@@ -9,6 +9,7 @@ import (
 	"tidykiln/internal/database"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/wire"
+	"tidykiln/internal/workshop"
 )
 
 // LoadAll reads the products that are made, each with its current recipe.
@@ -69,7 +70,7 @@ func setRecipe(tx *gorm.DB, p *Product) error {
 
 // update writes columns of a product that the sender read at a version.
 func update(tx *gorm.DB, p Product, version int, columns map[string]any) error {
-	if err := problem.IfStale(version, p.Version, "This product was changed by someone since you opened it: it is now %q at %s, with recipe %d.", p.Name, p.Price.StringFixed(2), p.Recipe.Number); err != nil {
+	if err := problem.IfStale(version, p.Version, "This product was changed by someone since you opened it: it is now %q, with recipe %d.", p.Name, p.Recipe.Number); err != nil {
 		return err
 	}
 	columns["version"] = version + 1
@@ -116,10 +117,14 @@ func versions(tx *gorm.DB, productID uint64) (list []Version, err error) {
 	if err != nil {
 		return nil, fmt.Errorf("reading the recipe's versions: %w", err)
 	}
+	w, err := workshop.LoadAlone(tx)
+	if err != nil {
+		return nil, err
+	}
 	for i, r := range recipes[:min(len(recipes), shownVersions)] {
 		v := Version{Number: r.Number, CreatedAt: r.CreatedAt, Changed: []string{}}
 		if i+1 < len(recipes) {
-			v.Changed = append(v.Changed, r.Document.DiffersFrom(recipes[i+1].Document)...)
+			v.Changed = append(v.Changed, w.Habit.Sentences(r.Document.DiffersFrom(recipes[i+1].Document))...)
 		}
 		list = append(list, v)
 	}

@@ -33,7 +33,7 @@ func (a *Area) Troubles(ctx context.Context, productID uint64) (list []TroubleFo
 		}
 		for _, t := range craft.Troubles() {
 			_, words := check.Offer(t, b.checked(p), b.askOf(p))
-			list = append(list, TroubleFor{t, words})
+			list = append(list, TroubleFor{t, b.Workshop.Habit.Sentence(words)})
 		}
 		return nil
 	})

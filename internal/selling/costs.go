@@ -11,6 +11,7 @@ import (
 	"tidykiln/internal/database"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/products"
+	"tidykiln/internal/workshop"
 )
 
 // Costs is what a piece of a product costs and earns, made in batches of a size.
@@ -121,7 +122,7 @@ func (b Counter) sale(p products.Product, o Outlet, piece cost.Piece) (s OutletS
 	}
 	w := o.Terms()
 	sold := w.Sell(piece, tag)
-	s = OutletSale{OutletID: o.ID, Name: o.Name, Main: o.Main, Tag: tag.StringFixed(2), Set: set, Proposal: proposal.StringFixed(2), Target: o.inWords(b.Workshop.Currency),
+	s = OutletSale{OutletID: o.ID, Name: o.Name, Main: o.Main, Tag: tag.StringFixed(2), Set: set, Proposal: proposal.StringFixed(2), Target: o.inWords(b.Workshop),
 		Net: sold.Net.StringFixed(2), Tax: sold.Tax.StringFixed(2), Fees: sold.Fees.StringFixed(2), Kept: sold.Kept.StringFixed(2), Left: sold.Left.StringFixed(2),
 		MarginPercent: sold.MarginPercent.StringFixed(1), Floor: w.Floor(piece).StringFixed(2), ForYourRate: w.TagForWage(piece, b.Workshop.LabourPerHour).StringFixed(2)}
 	if sold.EarnedPerHour != nil {
@@ -130,12 +131,12 @@ func (b Counter) sale(p products.Product, o Outlet, piece cost.Piece) (s OutletS
 	return s, nil
 }
 
-func (o Outlet) inWords(currency string) string {
+func (o Outlet) inWords(w workshop.Workshop) string {
 	switch o.Target {
 	case cost.ForWage:
-		return fmt.Sprintf("an hour earns %s %s", o.TargetValue.StringFixed(2), currency)
+		return "an hour earns " + w.Money(o.TargetValue)
 	case cost.ForShare:
-		return fmt.Sprintf("%s %% of the main price", o.TargetValue)
+		return w.Habit.Written(o.TargetValue.String()) + " % of the main price"
 	}
-	return fmt.Sprintf("%s %% of the price is left", o.TargetValue)
+	return w.Habit.Written(o.TargetValue.String()) + " % of the price is left"
 }

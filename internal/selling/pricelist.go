@@ -7,6 +7,7 @@ import (
 
 	"gorm.io/gorm"
 
+	"tidykiln/core/habit"
 	"tidykiln/internal/database"
 	"tidykiln/internal/document"
 	"tidykiln/internal/problem"
@@ -83,7 +84,7 @@ func (a *Area) PriceListPDF(ctx context.Context, outletID uint64) (pdf []byte, e
 			return problem.NotFound("way of selling")
 		}
 		o := l.Outlets[at]
-		list := document.PriceList{Title: b.Workshop.Name, Subtitle: o.Name, Foot: "Prices in " + b.Workshop.Currency + o.taxInWords()}
+		list := document.PriceList{Title: b.Workshop.Name, Subtitle: o.Name, Foot: "Prices in " + b.Workshop.Currency + o.taxInWords(b.Workshop.Habit)}
 		for _, r := range l.Rows {
 			list.Rows = append(list.Rows, document.PriceRow{Name: r.Name, About: r.Describe, Price: r.Sales[at].Tag})
 		}
@@ -95,14 +96,14 @@ func (a *Area) PriceListPDF(ctx context.Context, outletID uint64) (pdf []byte, e
 	return pdf, err
 }
 
-func (o Outlet) taxInWords() string {
+func (o Outlet) taxInWords(h habit.Habit) string {
 	switch {
 	case o.TaxPercent.IsZero():
 		return ""
 	case o.TaxInPrice:
-		return fmt.Sprintf(", %s %% sales tax included", o.TaxPercent)
+		return fmt.Sprintf(", %s %% sales tax included", h.Written(o.TaxPercent.String()))
 	}
-	return fmt.Sprintf(", %s %% sales tax on top", o.TaxPercent)
+	return fmt.Sprintf(", %s %% sales tax on top", h.Written(o.TaxPercent.String()))
 }
 
 // priceColumns are the header of the price list as a table (docs/formats.md).

@@ -142,8 +142,8 @@ func TestPurchasesComeIntoTheStoresFromATable(t *testing.T) {
 	seen := s.purchases(parcels, false)
 	require.Empty(t, seen.Faults)
 	assert.Equal(t, []int{3, 2, 0}, []int{seen.Rows, seen.Added, seen.Same})
-	assert.Equal(t, stores.ImportAct{Line: 2, New: true, Name: "Reed & Rush", Text: "2027-02-20, 2 materials: 48.90 EUR"}, seen.Acts[0])
-	assert.Equal(t, stores.ImportAct{Line: 4, New: true, Name: "Weir Blanks", Text: "2027-02-21, Wood slice, 90 mm: 57.50 EUR"}, seen.Acts[1])
+	assert.Equal(t, stores.ImportAct{Line: 2, New: true, Name: "Reed & Rush", Text: "Saturday 20 February 2027, 2 materials: 48.90\u00a0EUR"}, seen.Acts[0])
+	assert.Equal(t, stores.ImportAct{Line: 4, New: true, Name: "Weir Blanks", Text: "Sunday 21 February 2027, Wood slice, 90 mm: 57.50\u00a0EUR"}, seen.Acts[1])
 	assert.Zero(t, s.count("receipts"))
 
 	saved := s.purchases(parcels, true)

@@ -175,7 +175,7 @@ func (r receiptReader) unless(imp *Import, first document.Row, d delivery) *deli
 	if len(d.purchases) == 1 {
 		goods = r.byID[d.purchases[0].MaterialID].Name
 	}
-	imp.act(first.Line, true, d.supplier, fmt.Sprintf("%s, %s: %s %s", d.ReceivedOn, goods, paid.StringFixed(2), r.workshop.Currency))
+	imp.act(first.Line, true, d.supplier, fmt.Sprintf("%s, %s: %s", r.workshop.Habit.DateAndYear(d.ReceivedOn.At(0, time.UTC)), goods, r.workshop.Money(paid)))
 	return &d
 }
 

@@ -102,7 +102,7 @@ func (r *Room) advise() {
 	case air.Humidity > craft.TooDamp:
 		r.Advice = fmt.Sprintf("Over %g %% damp: coats dry badly. Air or dry the room.", craft.TooDamp*100)
 	case max(r.DrySlower, r.CureSlower) >= 1.25:
-		r.Advice = fmt.Sprintf("Rests take longer in this air: drying × %.1f, curing × %.1f.", r.DrySlower, r.CureSlower)
+		r.Advice = fmt.Sprintf("Rests take longer in this air: drying by %.0f %%, curing by %.0f %%.", (r.DrySlower-1)*100, (r.CureSlower-1)*100)
 	}
 }
 

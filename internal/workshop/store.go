@@ -30,8 +30,8 @@ func (personDaysOff) TableName() string { return "days_off" }
 
 // Load reads the workshop with the people who work in it.
 func Load(tx *gorm.DB) (w Workshop, err error) {
-	if err := tx.First(&w).Error; err != nil {
-		return w, fmt.Errorf("reading the workshop: %w", err)
+	if w, err = LoadAlone(tx); err != nil {
+		return w, err
 	}
 	var hours []personHours
 	var off []personDaysOff
@@ -56,6 +56,14 @@ func Load(tx *gorm.DB) (w Workshop, err error) {
 				p.DaysOff = append(p.DaysOff, d.DaysOff)
 			}
 		}
+	}
+	return w, nil
+}
+
+// LoadAlone reads the workshop without its people, for what only needs its habits and rates.
+func LoadAlone(tx *gorm.DB) (w Workshop, err error) {
+	if err := tx.First(&w).Error; err != nil {
+		return w, fmt.Errorf("reading the workshop: %w", err)
 	}
 	return w, nil
 }

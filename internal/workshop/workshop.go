@@ -12,6 +12,7 @@ import (
 	"gorm.io/gorm"
 
 	"tidykiln/core/calendar"
+	"tidykiln/core/habit"
 	"tidykiln/core/measure"
 	"tidykiln/internal/database"
 	"tidykiln/internal/problem"
@@ -24,6 +25,7 @@ type Workshop struct {
 	TimeZone string         `json:"timeZone" maxLength:"64" doc:"IANA name"`
 	Currency string         `json:"currency" pattern:"^[A-Z]{3}$" patternDescription:"three capital letters, such as EUR"`
 	Units    measure.System `json:"units" enum:"metric,us"`
+	Habit    habit.Habit    `json:"habit" gorm:"embedded"`
 	// HandOverMinute is the minute of the day by which a due order must be ready.
 	HandOverMinute int `json:"handOverMinute" minimum:"0" maximum:"1439"`
 	// SittingMinutes is the longest stretch of one step that people work in one go.
@@ -51,6 +53,9 @@ type Person struct {
 	Hours     []calendar.Hours   `json:"hours" gorm:"-" maxItems:"28" nullable:"false"`
 	DaysOff   []calendar.DaysOff `json:"daysOff" gorm:"-" maxItems:"100" nullable:"false"`
 }
+
+// Money writes an amount in the studio's currency and habit.
+func (w Workshop) Money(amount decimal.Decimal) string { return w.Habit.Money(amount, w.Currency) }
 
 // Area answers for the workshop.
 type Area struct {

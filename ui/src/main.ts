@@ -2,6 +2,8 @@ import '@fontsource-variable/bricolage-grotesque'
 import '@fontsource-variable/source-sans-3'
 import './shared/theme/tokens.css'
 import './shared/base.css'
+import './shared/theme/fields.css'
+import './shared/theme/parts.css'
 import './shared/theme/elements.css'
 import { VueQueryPlugin } from '@tanstack/vue-query'
 import { createApp } from 'vue'
@@ -12,9 +14,11 @@ import { queryClient } from './api/queries'
 import App from './app/App.vue'
 import { router } from './app/router'
 import { serverTime } from './shared/serverTime'
+import { followTips } from './shared/tips'
 
 api.use(serverTime, acting)
 
 void follow()
+followTips()
 
 createApp(App).use(router).use(VueQueryPlugin, { queryClient }).mount('#app')

@@ -2259,6 +2259,27 @@ export interface components {
             kind: "order" | "product" | "lot" | "batch";
             title: string;
         };
+        Habit: {
+            /**
+             * @description 14:10 or 2:10 PM
+             * @enum {string}
+             */
+            clock: "24h" | "12h";
+            currencySign: string;
+            /**
+             * @description day, month and year in their order
+             * @enum {string}
+             */
+            dateOrder: "dmy" | "mdy" | "ymd";
+            /** @enum {string} */
+            decimalSign: "point" | "comma";
+            /**
+             * Format: int64
+             * @description the day a week begins with, 0 is Sunday
+             */
+            firstWeekday: number;
+            signFirst: boolean;
+        };
         Hands: {
             /**
              * Format: int64
@@ -4416,6 +4437,7 @@ export interface components {
             /** Format: double */
             confidence: number;
             currency: string;
+            habit: components["schemas"]["Habit"];
             /** Format: int64 */
             handOverMinute: number;
             labourPerHour: string;

@@ -8,13 +8,12 @@ import MovedPromises from '../planning/MovedPromises.vue'
 import { useMovedPromises } from '../planning/useMovedPromises'
 import RestEnds from '../desk/RestEnds.vue'
 import { useKeys } from '../shared/keys'
-import { personId } from '../shared/settings'
-import { toast } from '../shared/toast'
+import { firstSteps, personId } from '../shared/settings'
+import { tip } from '../shared/tips'
 import { useTray } from '../shared/tray'
 import { useWorkshop } from '../shared/useWorkshop'
 import AppTray from './AppTray.vue'
 import FindDialog from '../desk/FindDialog.vue'
-import FirstSteps from '../desk/FirstSteps.vue'
 import RoomLine from '../workshop/RoomLine.vue'
 import KeysDialog from './KeysDialog.vue'
 import { sections } from './router'
@@ -22,6 +21,8 @@ import PickField from '../shared/PickField.vue'
 
 const { people } = useWorkshop()
 const { data: time } = useAnswer('/api/demo-clock')
+const FirstSteps = defineAsyncComponent(() => import('../desk/FirstSteps.vue'))
+const AppTip = defineAsyncComponent(() => import('./AppTip.vue'))
 const DemoClock = defineAsyncComponent(() => import('./DemoClock.vue'))
 // The page stands still: it is shown once it is known whether a line comes above it.
 const { known } = useMovedPromises()
@@ -71,12 +72,6 @@ useKeys({
   },
   Escape: () => shown.value && close(),
 })
-
-async function actOnToast() {
-  const act = toast.value?.act
-  toast.value = null
-  await act?.()
-}
 </script>
 
 <template>
@@ -113,7 +108,7 @@ async function actOnToast() {
   <RestEnds />
   <DayRibbon />
   <MovedPromises />
-  <FirstSteps />
+  <FirstSteps v-if="firstSteps !== 'past'" />
   <div class="floor" :class="{ trayed: shown, waiting: !known }">
     <main id="page" tabindex="-1">
       <RouterView />
@@ -132,12 +127,7 @@ async function actOnToast() {
       <button type="button" @click="finding = true">Find</button>
     </div>
   </nav>
-  <div class="foot" aria-live="polite">
-    <div v-if="toast" class="toast" :class="{ bad: toast.bad }">
-      <span>{{ toast.text }}</span>
-      <button v-if="toast.action" type="button" @click="actOnToast">{{ toast.action }}</button>
-    </div>
-  </div>
+  <AppTip v-if="tip" />
   <!-- in a section, so that a dialog's header is not taken for the page's -->
   <section>
     <FindDialog v-model="finding" />
@@ -253,38 +243,6 @@ main {
   padding: 16px 20px 40px;
   outline: none;
 }
-.foot {
-  position: fixed;
-  inset: auto 0 20px;
-  z-index: 3000;
-  display: flex;
-  justify-content: center;
-  pointer-events: none;
-}
-.toast {
-  display: flex;
-  gap: 16px;
-  align-items: center;
-  max-width: min(640px, calc(100vw - 24px));
-  padding: 10px 16px;
-  border-radius: var(--radius);
-  background: var(--ink);
-  color: #fff;
-  pointer-events: auto;
-}
-.toast.bad {
-  background: var(--brick);
-}
-.toast button {
-  min-height: 32px;
-  padding: 0 12px;
-  border: 1px solid #fff;
-  border-radius: var(--radius);
-  background: none;
-  color: #fff;
-  font-weight: 650;
-  cursor: pointer;
-}
 .bottom {
   display: none;
 }
@@ -333,12 +291,6 @@ main {
   }
   main {
     padding: 12px 12px 96px;
-  }
-  .foot {
-    bottom: 64px;
-  }
-  .toast button {
-    min-height: 48px;
   }
   .bottom {
     position: fixed;

@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import { computed, defineAsyncComponent, nextTick, onBeforeUnmount, onMounted, onUnmounted, ref } from 'vue'
 import { useTray, type TrayKind } from '../shared/tray'
+import { useNarrow } from '../shared/useNarrow'
 
 // The tray shows the thing that is picked, beside the page; on a phone it is a sheet over it.
+// What is in it moves from one to the other when the window is turned, with all that was typed.
 const props = defineProps<{ kind: TrayKind; thing: number }>()
 const { close } = useTray()
 
@@ -38,11 +40,16 @@ const titles: Record<TrayKind, string> = {
 }
 const content = computed(() => inside[props.kind])
 const tray = ref<HTMLElement | null>(null)
+const narrow = useNarrow(900)
+const AppDrawer = defineAsyncComponent(() => import('./AppDrawer.vue'))
 onMounted(() => {
   const before = document.activeElement
   if (before instanceof HTMLElement && before !== document.body && !before.closest('.tray')) opener = before
   tray.value?.focus({ preventScroll: true })
 })
+const beside = (element: unknown) => {
+  if (element instanceof HTMLElement) tray.value = element
+}
 // Who closes the tray goes on where it was opened.
 let focused = false
 onBeforeUnmount(() => (focused = tray.value?.contains(document.activeElement) ?? false))
@@ -60,16 +67,18 @@ let opener: HTMLElement | null = null
 </script>
 
 <template>
-  <aside ref="tray" class="tray" tabindex="-1" :aria-label="titles[kind]">
+  <AppDrawer v-if="narrow" :name="titles[kind]" @ready="tray = $event" />
+  <aside v-else :ref="beside" class="tray" tabindex="-1" :aria-label="titles[kind]" />
+  <Teleport v-if="tray" :to="tray">
     <div class="head">
       <span class="quiet">{{ titles[kind] }}</span>
       <button class="word" type="button" @click="close">Close</button>
     </div>
     <component :is="content" :id="thing" @close="close" />
-  </aside>
+  </Teleport>
 </template>
 
-<style scoped>
+<style>
 .tray {
   min-height: calc(100vh - var(--above, 150px));
   padding: 12px 18px 32px;
@@ -77,14 +86,8 @@ let opener: HTMLElement | null = null
   border-left: 1px solid var(--line);
   outline: none;
 }
-.head {
-  display: flex;
-  align-items: center;
-  justify-content: space-between;
-  margin-bottom: 8px;
-}
 /* A form with its act at the foot is as high as what it stands beside. */
-.tray:has(:deep(.footed)) {
+.tray:has(.footed) {
   position: sticky;
   top: 0;
   display: flex;
@@ -93,28 +96,36 @@ let opener: HTMLElement | null = null
   min-height: 0;
   padding-bottom: 0;
 }
-@media (max-width: 900px) {
-  .tray {
-    position: fixed;
-    inset: 48px 0 0;
-    z-index: 9;
-    min-height: 0;
-    overflow-y: auto;
-    border-left: 0;
-    border-top: 3px solid var(--clay);
-    padding-bottom: 90px;
-  }
-  .tray:has(:deep(.footed)) {
-    position: fixed;
-    top: 48px;
-    height: auto;
-    padding-bottom: 0;
-  }
+.sheet.el-drawer {
+  border-top: 3px solid var(--clay);
+  transition: none;
+}
+.sheet .el-drawer__body {
+  padding: 0;
+}
+.sheet .tray {
+  min-height: 100%;
+  padding-bottom: 90px;
+  border-left: 0;
+}
+.sheet .tray:has(.footed) {
+  position: static;
+  height: 100%;
+  padding-bottom: 0;
 }
 @media (max-width: 640px) {
   /* as high as the sections at the foot of the page */
-  .tray:has(:deep(.footed)) {
+  .sheet .tray:has(.footed) {
     padding-bottom: 56px;
   }
+}
+</style>
+
+<style scoped>
+.head {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  margin-bottom: 8px;
 }
 </style>

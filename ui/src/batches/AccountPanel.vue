@@ -1,9 +1,12 @@
 <script setup lang="ts">
+import ColumnTable from '../shared/ColumnTable.vue'
+import TroubleNote from '../shared/TroubleNote.vue'
+import { figure, written } from '../shared/habit'
 import { computed, ref } from 'vue'
 import { useAnswer } from '../api/answers'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
-import { currency } from '../shared/money'
+import { money } from '../shared/money'
 import TextField from '../shared/TextField.vue'
 import { say } from '../shared/toast'
 import { quantity } from '../stores/words'
@@ -22,6 +25,26 @@ type Line = Schemas['AccountMaterial']
 const offered = (m: Line) =>
   m.typed && Number(m.perPiece) > 0 && Math.abs(Number(m.realPerPiece) / Number(m.perPiece) - 1) > 0.05
 
+interface Row {
+  name: string
+  planned: string
+  real: string
+  material?: Line
+}
+const rows = computed<Row[]>(() => [
+  ...(account.value?.steps ?? []).map((s) => ({
+    name: s.step,
+    planned: `${figure(s.planned, 0)} min`,
+    real: `${figure(s.real, 0)} min`,
+  })),
+  ...(account.value?.materials ?? []).map((m) => ({
+    name: m.name,
+    planned: quantity(m.planned, m.unit),
+    real: quantity(m.real, m.unit),
+    material: m,
+  })),
+])
+
 const short = computed(() => trouble.value?.type === '/problems/short')
 async function sayUsed(acceptShort = false) {
   const body = { materialId: materialId.value, quantity: really.value, acceptShort }
@@ -39,7 +62,8 @@ async function recalibrate(m: Line) {
   const saved = await tell(() =>
     answerOf(api.POST('/api/batches/{id}/films', { params: { path: { id: props.batchId } }, body })),
   )
-  if (saved) say({ text: `${m.name}: ${m.realPerPiece} ${m.unit} a piece from now, recipe ${saved.recipeNumber}.` })
+  if (saved)
+    say({ text: `${m.name}: ${written(m.realPerPiece)} ${m.unit} a piece from now, recipe ${saved.recipeNumber}.` })
 }
 </script>
 
@@ -48,45 +72,30 @@ async function recalibrate(m: Line) {
     <h2 id="account">Planned and real</h2>
     <p>
       {{ account.good }} good so far of {{ account.started }} started,
-      {{ account.expectedGood.toFixed(1) }} expected<template v-if="account.lost">, {{ account.lost }} lost</template>.
-      A good piece {{ account.realCost ? `cost ${account.realCost}, planned` : 'is planned to cost' }}
-      {{ account.plannedCost }} {{ currency }} for the steps done.
+      {{ figure(account.expectedGood, 1) }} expected<template v-if="account.lost">, {{ account.lost }} lost</template>.
+      A good piece {{ account.realCost ? `cost ${money(account.realCost)}, planned` : 'is planned to cost' }}
+      {{ money(account.plannedCost) }} for the steps done.
     </p>
     <ul v-if="account.moved.length">
       <li v-for="m in account.moved" :key="m">{{ m }}</li>
     </ul>
-    <table>
-      <thead>
-        <tr>
-          <th scope="col">Step or material</th>
-          <th scope="col">Planned</th>
-          <th scope="col">Real</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="(s, i) in account.steps" :key="`s${i}`">
-          <th scope="row">{{ s.step }}</th>
-          <td>{{ s.planned.toFixed(0) }} min</td>
-          <td>{{ s.real.toFixed(0) }} min</td>
-        </tr>
-        <tr v-for="m in account.materials" :key="m.materialKey">
-          <th scope="row">
-            {{ m.name }}
-            <template v-if="offered(m)"
-              ><br /><span class="quiet"
-                >{{ m.perPiece }} {{ m.unit }} a piece planned, {{ m.realPerPiece }} used over {{ m.pieces }}
-                {{ m.pieces === 1 ? 'piece' : 'pieces' }}.
-                <button class="word" type="button" :disabled="busy" @click="recalibrate(m)">
-                  Use {{ m.realPerPiece }} from now
-                </button></span
-              ></template
-            >
-          </th>
-          <td>{{ quantity(m.planned, m.unit) }}</td>
-          <td>{{ quantity(m.real, m.unit) }}</td>
-        </tr>
-      </tbody>
-    </table>
+    <ColumnTable :rows="rows" name="Planned and real, by step and material">
+      <el-table-column label="Step or material" min-width="150">
+        <template #default="{ row: r }">
+          {{ r.name }}
+          <p v-if="r.material && offered(r.material)" class="quiet">
+            {{ written(r.material.perPiece) }} {{ r.material.unit }} a piece planned,
+            {{ written(r.material.realPerPiece) }} used over {{ r.material.pieces }}
+            {{ r.material.pieces === 1 ? 'piece' : 'pieces' }}.
+            <button class="word" type="button" :disabled="busy" @click="recalibrate(r.material)">
+              Use {{ written(r.material.realPerPiece) }} from now
+            </button>
+          </p>
+        </template>
+      </el-table-column>
+      <el-table-column label="Planned" prop="planned" align="right" />
+      <el-table-column label="Real" prop="real" align="right" />
+    </ColumnTable>
     <button class="side" type="button" :aria-expanded="saying" @click="saying = !saying">
       Say what was really used
     </button>
@@ -105,7 +114,7 @@ async function recalibrate(m: Line) {
         hint="All its steps together, such as 305 ml."
         maxlength="60"
       />
-      <p v-if="trouble && !Object.keys(trouble.fields).length" class="note brick" role="alert">{{ trouble.message }}</p>
+      <TroubleNote :trouble="trouble" />
       <button v-if="short" class="side" type="button" :disabled="busy" @click="sayUsed(true)">
         It was there: put the stores right
       </button>
@@ -124,27 +133,6 @@ form {
   padding: 12px;
   border: 1px solid var(--line);
   background: var(--paper);
-}
-table {
-  width: 100%;
-  border-collapse: collapse;
-}
-th,
-td {
-  padding: 4px 0 4px 10px;
-  border-top: 1px solid var(--line);
-  font-weight: 400;
-  text-align: right;
-  vertical-align: top;
-}
-th:first-child {
-  padding-left: 0;
-  text-align: left;
-}
-thead th {
-  border: 0;
-  font-size: 13px;
-  color: var(--soft);
 }
 .side {
   justify-self: start;

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import TimeField from '../shared/TimeField.vue'
+import DateField from '../shared/DateField.vue'
 import { computed } from 'vue'
 import { now } from '../shared/clock'
 import { dateOf, momentIn } from '../shared/time'
@@ -18,14 +20,8 @@ const said = computed(() => props.fault || (future.value ? 'This is still to com
   <fieldset>
     <legend>{{ label }}</legend>
     <FieldPair columns="3fr 2fr">
-      <input v-model="model.date" class="pick" type="date" :max="today" :aria-label="`${label}: day`" />
-      <input
-        v-model="model.time"
-        class="pick"
-        type="time"
-        :aria-label="`${label}: time`"
-        :aria-invalid="said ? true : undefined"
-      />
+      <DateField v-model="model.date" bare :label="`${label}: day`" />
+      <TimeField v-model="model.time" bare :label="`${label}: time`" :wrong="said !== ''" />
     </FieldPair>
     <p v-if="said" class="bad" role="alert">{{ said }}</p>
   </fieldset>

@@ -1,11 +1,13 @@
 <script setup lang="ts">
+import TroubleNote from '../shared/TroubleNote.vue'
+import TickBox from '../shared/TickBox.vue'
 import { duration } from '../shared/reading'
 import { computed, ref, watch } from 'vue'
 import { answerOf, api, type Schemas } from '../api/client'
 import AskDialog from '../shared/AskDialog.vue'
 import { useAct } from '../shared/act'
 import { now } from '../shared/clock'
-import { clock, dateOf, dayName, momentIn, stopwatch } from '../shared/time'
+import { dateOf, dayName, momentIn, stopwatch, timeOn } from '../shared/time'
 import { say } from '../shared/toast'
 import { useTray } from '../shared/tray'
 import EarlierTime from './EarlierTime.vue'
@@ -23,7 +25,7 @@ const { open } = useTray()
 const { ticked, toggle, saved } = useTicks(() => props.work)
 const outcomes = ref(allGood())
 const earlier = ref(false)
-const at = (t: number) => ({ date: dateOf(t), time: clock(t) })
+const at = (t: number) => ({ date: dateOf(t), time: timeOn(t) })
 const began = ref(at(now.value))
 const ended = ref(at(now.value))
 const said = (at: { date: string; time: string }) => at.date !== '' && at.time !== ''
@@ -132,7 +134,7 @@ function sayWhen() {
     </div>
     <ul class="checklist">
       <li v-for="(point, i) in work.checklist" :key="point">
-        <label><input type="checkbox" :checked="ticked.has(i)" @change="toggle(i)" /> {{ point }}</label>
+        <TickBox :model-value="ticked.has(i)" @update:model-value="toggle(i)">{{ point }}</TickBox>
       </li>
     </ul>
     <OutcomePicker v-model="outcomes" :pieces="work.pieces" :may="work.outcomes" :fault="fault" />
@@ -152,7 +154,7 @@ function sayWhen() {
     <EarlierTime v-if="before" v-model="began" label="It was begun at" :fault="fault('startedAt')" />
     <EarlierTime v-if="earlier" v-model="ended" label="It was done at" :fault="fault('endedAt')" />
     <p v-if="before" class="quiet">Before it was taken up: the timer is left out of the count.</p>
-    <p v-if="trouble && !Object.keys(trouble.fields).length" class="note brick" role="alert">{{ trouble.message }}</p>
+    <TroubleNote :trouble="trouble" />
     <div class="acts">
       <button class="act" type="button" :disabled="busy" :data-key="mine ? 'done' : undefined" @click="done()">
         {{ busy ? 'Saving' : `Done${rest}` }}

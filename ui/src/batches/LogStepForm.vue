@@ -1,10 +1,11 @@
 <script setup lang="ts">
+import TroubleNote from '../shared/TroubleNote.vue'
 import { computed, ref } from 'vue'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
 import { now } from '../shared/clock'
 import { personId } from '../shared/settings'
-import { clock, dateOf, momentIn } from '../shared/time'
+import { dateOf, momentIn, timeOn } from '../shared/time'
 import EarlierTime from './EarlierTime.vue'
 import OutcomePicker from './OutcomePicker.vue'
 import { allGood } from './outcomes'
@@ -15,7 +16,7 @@ const props = defineProps<{ lot: Schemas['LotPage'] }>()
 const emit = defineEmits<{ saved: [] }>()
 const { act, busy, trouble, fault } = useAct()
 
-const at = (t: number) => ({ date: dateOf(t), time: clock(t) })
+const at = (t: number) => ({ date: dateOf(t), time: timeOn(t) })
 const began = ref(at(now.value - props.lot.minutes * 60000))
 const ended = ref(at(now.value))
 const outcomes = ref(allGood())
@@ -51,7 +52,7 @@ async function save(also: Partial<typeof accepted.value> = {}) {
     <EarlierTime v-model="began" label="Begun at" :fault="fault('startedAt')" />
     <EarlierTime v-model="ended" label="Done at" :fault="fault('endedAt')" />
     <OutcomePicker v-model="outcomes" :pieces="lot.pieces" :may="lot.outcomes" :fault="fault" />
-    <p v-if="trouble && !Object.keys(trouble.fields).length" class="note brick" role="alert">{{ trouble.message }}</p>
+    <TroubleNote :trouble="trouble" />
     <button v-if="risky" class="side" type="button" :disabled="busy" @click="save({ acceptRisk: true })">
       It was so: I accept the risk
     </button>

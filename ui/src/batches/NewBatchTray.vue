@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import TroubleNote from '../shared/TroubleNote.vue'
+import TickBox from '../shared/TickBox.vue'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useAnswer } from '../api/answers'
@@ -167,7 +169,7 @@ async function make() {
         inputmode="numeric"
       />
       <template v-if="choice.pilot && started > 1">
-        <label class="tick"><input v-model="pilot" type="checkbox" /> One pilot piece through removal first</label>
+        <TickBox v-model="pilot">One pilot piece through removal first</TickBox>
         <p class="quiet">
           {{ choice.pilot }}
           <template v-if="pilotLeftOut === choice.productId && !pilot">
@@ -218,7 +220,7 @@ async function make() {
         <p>Starting it so moves {{ worse.length === 1 ? 'a promise' : `${worse.length} promises` }}:</p>
         <MoveList :moves="worse" />
       </div>
-      <p v-if="trouble" class="note brick" role="alert">{{ trouble.message }}</p>
+      <TroubleNote :trouble="trouble" whole />
       <button class="act" type="submit" :disabled="busy || !choice || started < 1">
         {{ busy ? 'Saving' : actName }}
       </button>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import OfferField from '../shared/OfferField.vue'
 import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import type { Outcomes } from './outcomes'
@@ -93,20 +94,15 @@ const toggle = (kind: Other) => (choosing.value = choosing.value === kind ? null
       </button>
     </div>
     <div v-for="(s, i) in model.spoiled" :key="s.pieceId" class="reason">
-      <label :for="`why-${s.pieceId}`"
-        >Why is {{ pieceOf(s.pieceId) ? nameOf(pieceOf(s.pieceId)!) : 'it' }} spoiled?</label
-      >
-      <input
-        :id="`why-${s.pieceId}`"
-        class="pick"
-        list="spoil-reasons"
+      <OfferField
+        :label="`Why is ${pieceOf(s.pieceId) ? nameOf(pieceOf(s.pieceId)!) : 'it'} spoiled?`"
+        :offers="reasons"
         maxlength="200"
-        :value="s.reason"
-        @input="explain(s.pieceId, ($event.target as HTMLInputElement).value)"
+        :model-value="s.reason"
+        :fault="fault(`spoiled[${i}].reason`) ? 'Say in a word what happened.' : ''"
+        @update:model-value="explain(s.pieceId, $event)"
       />
-      <p v-if="fault(`spoiled[${i}].reason`)" class="bad" role="alert">Say in a word what happened.</p>
     </div>
-    <datalist id="spoil-reasons"><option v-for="r in reasons" :key="r" :value="r" /></datalist>
   </fieldset>
 </template>
 

@@ -1,7 +1,8 @@
 <script setup lang="ts">
+import { figure } from '../shared/habit'
 import { computed, ref } from 'vue'
 import { useAnswer } from '../api/answers'
-import { currency } from '../shared/money'
+import { money } from '../shared/money'
 import PickField from '../shared/PickField.vue'
 
 // How many to start so that enough come out good, at a confidence one chooses.
@@ -37,7 +38,7 @@ const levels = computed(() => {
     <p v-if="lettered">
       <b>{{ overage.spareBlanks }} spare {{ overage.spareBlanks === 1 ? 'blank' : 'blanks' }}</b> for
       {{ good === 1 ? 'the one name' : `${good} names` }}, since a spare name replaces no other. Expect
-      {{ overage.expectedRemakes?.toFixed(1) }} to be made again; a second run comes
+      {{ figure(overage.expectedRemakes ?? 0, 1) }} to be made again; a second run comes
       {{ percent(overage.secondRunChance ?? 0) }} times.
     </p>
     <p v-else>
@@ -46,8 +47,8 @@ const levels = computed(() => {
       <button class="word" type="button" @click="emit('take', overage.start)">Start {{ overage.start }}</button>
     </p>
     <p class="quiet">
-      One more costs {{ overage.oneMore }}, a run for one that is short {{ overage.oneShort }} {{ currency }}, so it
-      pays to be sure up to {{ percent(overage.pays) }}. Taken {{ overage.from }}.
+      One more costs {{ money(overage.oneMore) }}, a run for one that is short {{ money(overage.oneShort) }}, so it pays
+      to be sure up to {{ percent(overage.pays) }}. Taken {{ overage.from }}.
     </p>
   </section>
 </template>

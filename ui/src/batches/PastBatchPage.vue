@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import EmptyNote from '../shared/EmptyNote.vue'
+import TroubleNote from '../shared/TroubleNote.vue'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { useAnswer } from '../api/answers'
@@ -96,9 +98,9 @@ async function save(also: Partial<typeof accepted.value> = {}) {
   <PageHead name="A batch made before">
     <RouterLink class="word" to="/notebook/batches">Past batches</RouterLink>
   </PageHead>
-  <p v-if="demand?.length === 0" class="empty">
+  <EmptyNote v-if="demand?.length === 0">
     Nothing is made here yet. <RouterLink to="/products/new">Make the first product</RouterLink>.
-  </p>
+  </EmptyNote>
   <form v-else-if="choice" novalidate @submit.prevent="propose">
     <div class="facts">
       <PickField
@@ -161,7 +163,7 @@ async function save(also: Partial<typeof accepted.value> = {}) {
       <p class="quiet">
         Materials are taken out of the stores as the recipe has it; what was counted since is not taken again.
       </p>
-      <p v-if="trouble" class="note brick" role="alert">{{ trouble.message }}</p>
+      <TroubleNote :trouble="trouble" whole />
       <button v-if="risky" class="side" type="button" :disabled="busy" @click="save({ acceptRisk: true })">
         It was so: the rest was short
       </button>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import EmptyNote from '../shared/EmptyNote.vue'
+import PageTurner from '../shared/PageTurner.vue'
 import { computed, ref } from 'vue'
 import { useAnswer } from '../api/answers'
 import { thisMinute } from '../shared/clock'
@@ -17,10 +19,10 @@ const pages = computed(() => Math.max(1, Math.ceil((data.value?.total ?? 0) / 40
     <RouterLink class="word" to="/notebook/batches/new">Enter one made before</RouterLink>
     <RouterLink class="word" to="/notebook">What went wrong?</RouterLink>
   </PageHead>
-  <p v-if="error" class="empty">{{ error.message }}</p>
-  <p v-else-if="data && data.total === 0" class="empty">
+  <EmptyNote v-if="error">{{ error.message }}</EmptyNote>
+  <EmptyNote v-else-if="data && data.total === 0">
     Batches stand here once they are finished, with what was planned and what was real.
-  </p>
+  </EmptyNote>
   <ul v-else-if="data">
     <li v-for="b in data.batches" :key="b.id">
       <ThingRow :id="b.id" kind="batch" class="row">
@@ -34,11 +36,7 @@ const pages = computed(() => Math.max(1, Math.ceil((data.value?.total ?? 0) / 40
       </ThingRow>
     </li>
   </ul>
-  <p v-if="pages > 1" class="pages">
-    <button class="side" type="button" :disabled="page === 1" @click="page--">Later ones</button>
-    <span class="quiet">page {{ page }} of {{ pages }}</span>
-    <button class="side" type="button" :disabled="page >= pages" @click="page++">Earlier ones</button>
-  </p>
+  <PageTurner v-if="data" v-model="page" :pages="pages" :total="data.total" of="batches" />
 </template>
 
 <style scoped>
@@ -47,12 +45,6 @@ const pages = computed(() => Math.max(1, Math.ceil((data.value?.total ?? 0) / 40
   gap: 4px 12px;
   min-height: 48px;
   padding: 6px 0;
-}
-.pages {
-  display: flex;
-  gap: 16px;
-  align-items: center;
-  margin-top: 12px;
 }
 @media (max-width: 640px) {
   .row {

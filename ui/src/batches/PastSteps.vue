@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import TimeField from '../shared/TimeField.vue'
+import DateField from '../shared/DateField.vue'
 import TextField from '../shared/TextField.vue'
 import TickBox from '../shared/TickBox.vue'
 import { dateOf } from '../shared/time'
@@ -17,7 +19,6 @@ const move = (i: number, to: Partial<PastRow>) => {
   const { date, time } = { ...rows.value[i]!, ...to }
   rows.value = shifted(rows.value, i, { date, time })
 }
-const text = (e: Event) => (e.target as HTMLInputElement).value
 const lose = (i: number, count: unknown) =>
   set(i, { lost: lastOf(leftAt(rows.value, i, props.pieces), countIn(count)) })
 const toggle = (i: number, n: number) => {
@@ -38,21 +39,18 @@ const lostFault = (i: number) => props.fault(`steps[${i}].reason`) || props.faul
       </TickBox>
       <template v-if="i < done">
         <span class="when">
-          <input
-            class="pick"
-            type="date"
-            :value="r.date"
-            :max="dateOf(now)"
-            :aria-label="`${r.name}: begun on`"
-            @change="move(i, { date: text($event) })"
+          <DateField
+            bare
+            :model-value="r.date"
+            :label="`${r.name}: begun on`"
+            @update:model-value="move(i, { date: $event })"
           />
-          <input
-            class="pick"
-            type="time"
-            :value="r.time"
-            :aria-label="`${r.name}: begun at`"
-            :aria-invalid="fault(`steps[${i}].startedAt`) ? true : undefined"
-            @change="move(i, { time: text($event) })"
+          <TimeField
+            bare
+            :model-value="r.time"
+            :label="`${r.name}: begun at`"
+            :wrong="Boolean(fault(`steps[${i}].startedAt`))"
+            @update:model-value="move(i, { time: $event })"
           />
         </span>
         <TextField

@@ -1,5 +1,5 @@
 import type { Schemas } from '../api/client'
-import { clock, dateOf, momentIn } from '../shared/time'
+import { dateOf, momentIn, timeOn } from '../shared/time'
 
 // A step of a batch made before, as it is typed.
 export interface PastRow {
@@ -15,7 +15,7 @@ export const rowsOf = (steps: Schemas['ProposedStep'][]): PastRow[] =>
   steps.map((s) => ({
     name: s.name,
     date: dateOf(s.startedAt),
-    time: clock(s.startedAt),
+    time: timeOn(s.startedAt),
     minutes: s.minutes,
     lost: [],
     reason: '',
@@ -30,7 +30,7 @@ export function shifted(rows: PastRow[], index: number, to: { date: string; time
     if (i === index) return { ...r, ...to }
     const start = startOf(r)
     if (i < index || Number.isNaN(by) || Number.isNaN(start)) return r
-    return { ...r, date: dateOf(start + by), time: clock(start + by) }
+    return { ...r, date: dateOf(start + by), time: timeOn(start + by) }
   })
 }
 

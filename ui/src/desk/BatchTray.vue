@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import EmptyNote from '../shared/EmptyNote.vue'
 import { useAnswer } from '../api/answers'
 import { thisMinute } from '../shared/clock'
 import { moment } from '../shared/time'
@@ -14,7 +15,7 @@ const { isPending: reckoning } = useAnswer('/api/batches/{id}/account', () => ({
 </script>
 
 <template>
-  <p v-if="error" class="empty">{{ error.message }} It may have been finished a while ago.</p>
+  <EmptyNote v-if="error">{{ error.message }} It may have been finished a while ago.</EmptyNote>
   <div v-else-if="batch && !reckoning" class="batch">
     <h1>Batch {{ batch.number }}</h1>
     <p>

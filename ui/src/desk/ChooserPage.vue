@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import TroubleNote from '../shared/TroubleNote.vue'
+import FoldBox from '../shared/FoldBox.vue'
 import { plainDecimal } from '../shared/reading'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
@@ -7,7 +9,7 @@ import { answerOf, api, Trouble, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
 import TickBox from '../shared/TickBox.vue'
 import TextField from '../shared/TextField.vue'
-import { currency } from '../shared/money'
+import { unit } from '../shared/money'
 import { printers } from '../shared/words'
 import BlankFields from '../products/BlankFields.vue'
 import { drawnBlank, type BlankForm } from '../products/forms'
@@ -36,7 +38,11 @@ const name = ref('')
 const look = ref<'crisp' | 'weathered'>('crisp')
 const content = ref({ lettered: false, photo: false, white: false })
 const size = ref({ width: '', height: '' })
-const have = ref<Schemas['Wish']['printers']>(['toner'])
+type Printer = Schemas['Wish']['printers'][number]
+const unmade = computed(() => Object.values(trouble.value?.fields ?? {})[0])
+const have = ref<Printer[]>(['toner'])
+const turn = (key: Printer, on: boolean) =>
+  (have.value = on ? [...have.value, key] : have.value.filter((k) => k !== key))
 const pieces = ref(12)
 const days = ref(0)
 const material = ref('')
@@ -171,7 +177,7 @@ async function make(m: Schemas['Ranked']) {
         />
         <TextField
           v-model="fresh.unitCost"
-          :label="`What one costs, ${currency}`"
+          :label="`What one costs, ${unit()}`"
           :fault="entering.fault('unitCost')"
           maxlength="12"
         />
@@ -204,8 +210,12 @@ async function make(m: Schemas['Ranked']) {
       />
       <fieldset>
         <legend>Printers at hand</legend>
-        <label v-for="(words, key) in printers" :key="key" class="tick"
-          ><input v-model="have" type="checkbox" :value="key" /> {{ words }}</label
+        <TickBox
+          v-for="(words, key) in printers"
+          :key="key"
+          :model-value="have.includes(key as Printer)"
+          @update:model-value="turn(key as Printer, Boolean($event))"
+          >{{ words }}</TickBox
         >
       </fieldset>
       <h2>How many, by when</h2>
@@ -223,7 +233,7 @@ async function make(m: Schemas['Ranked']) {
         />
         <TextField
           v-model="price"
-          :label="`Price, ${currency}`"
+          :label="`Price, ${unit()}`"
           :fault="faultOf('price')"
           hint="Empty: keeps your margin"
           maxlength="12"
@@ -244,8 +254,8 @@ async function make(m: Schemas['Ranked']) {
                   : `${fits.length} ways to make it`
         }}
       </h2>
-      <p v-if="trouble && !Object.keys(trouble.fields).length" class="note brick" role="alert">{{ trouble.message }}</p>
-      <p v-else-if="trouble" class="note brick" role="alert">Not made yet: {{ Object.values(trouble.fields)[0] }}.</p>
+      <TroubleNote :trouble="trouble" />
+      <p v-if="unmade" class="note brick" role="alert">Not made yet: {{ unmade }}.</p>
       <p v-if="error" class="note" role="alert">{{ missing }}</p>
       <div v-if="chosen?.instead.length" class="note">
         <p v-for="i in chosen.instead" :key="i">{{ i }}</p>
@@ -253,14 +263,13 @@ async function make(m: Schemas['Ranked']) {
       <ol v-if="chosen">
         <RankedMethod v-for="(m, i) in fits" :key="m.key" :method="m" :rank="i + 1" :busy="busy" @make="make(m)" />
       </ol>
-      <details v-if="rest.length">
-        <summary>{{ rest.length }} that do not fit, and why</summary>
+      <FoldBox v-if="rest.length" :name="`${rest.length} that do not fit, and why`">
         <ul>
           <li v-for="m in rest" :key="m.key">
             <b>{{ m.name }}</b> <span class="quiet">{{ m.against.join(' ') }}</span>
           </li>
         </ul>
-      </details>
+      </FoldBox>
     </section>
   </div>
 </template>

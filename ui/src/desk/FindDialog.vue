@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import TextField from '../shared/TextField.vue'
 import { computed, onUnmounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { useAnswer } from '../api/answers'
@@ -44,12 +45,12 @@ function go(f: Schemas['Found']) {
 
 <template>
   <DialogBox v-if="opened" v-model="shown" title="Find" width="520" :z-index="2000">
-    <input
+    <TextField
       v-model="text"
-      class="pick"
+      bare
       type="search"
       maxlength="120"
-      aria-label="Find an order, a name, a batch or a product"
+      label="Find an order, a name, a batch or a product"
       placeholder="a customer, a name on a piece, a batch"
       autofocus
       @focus="takenOver"

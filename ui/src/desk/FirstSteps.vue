@@ -23,6 +23,7 @@ watch(done, (d) => {
   if (next.value) firstSteps.value = 'going'
   else if (firstSteps.value === 'unknown') firstSteps.value = 'past'
 })
+const states = { done: 'success', next: 'process', 'to come': 'wait' } as const
 const how = (key: (typeof steps)[number]['key']) =>
   done.value?.[key] ? 'done' : next.value?.key === key ? 'next' : 'to come'
 </script>
@@ -31,11 +32,14 @@ const how = (key: (typeof steps)[number]['key']) =>
   <nav v-if="done && firstSteps === 'going'" class="first" aria-label="First steps">
     <template v-if="next">
       <p><b>Four steps to a first planned batch</b></p>
-      <ol>
-        <li v-for="s in steps" :key="s.key" :class="how(s.key).replace(' ', '-')">
-          <i class="drawn" aria-hidden="true" />{{ s.name }}<span class="spoken">, {{ how(s.key) }}</span>
-        </li>
-      </ol>
+      <el-steps simple>
+        <el-step v-for="s in steps" :key="s.key" :status="states[how(s.key)]">
+          <template #icon><i class="drawn" aria-hidden="true" /></template>
+          <template #title
+            >{{ s.name }}<span class="spoken">, {{ how(s.key) }}</span></template
+          >
+        </el-step>
+      </el-steps>
       <RouterLink v-if="route.fullPath !== next.to" class="act" :to="next.to">{{ next.act }}</RouterLink>
       <button class="word" type="button" @click="firstSteps = 'past'">I know my way</button>
     </template>
@@ -56,35 +60,8 @@ const how = (key: (typeof steps)[number]['key']) =>
   border-bottom: 1px solid var(--line);
   background: var(--sheet);
 }
-ol {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px 18px;
+.el-steps {
   margin-right: auto;
-}
-li {
-  display: flex;
-  align-items: center;
-  gap: 7px;
-  color: var(--soft);
-}
-li i {
-  width: 13px;
-  height: 13px;
-  border: 2px solid var(--edge);
-}
-.next {
-  color: var(--ink);
-  font-weight: 650;
-}
-.next i {
-  border: 3px solid var(--glaze);
-  border-radius: 50%;
-}
-.done i {
-  border-color: var(--glaze);
-  border-radius: 50%;
-  background: var(--glaze);
 }
 .act {
   display: inline-flex;

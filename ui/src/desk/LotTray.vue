@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import EmptyNote from '../shared/EmptyNote.vue'
 import { duration } from '../shared/reading'
 import { computed, ref } from 'vue'
 import { answerOf, api } from '../api/client'
@@ -56,7 +57,7 @@ async function abandon() {
 </script>
 
 <template>
-  <p v-if="error" class="empty">{{ error.message }} It may have been finished a while ago.</p>
+  <EmptyNote v-if="error">{{ error.message }} It may have been finished a while ago.</EmptyNote>
   <div v-else-if="lot" class="lot">
     <h1>{{ lot.pieces.length }} × {{ lot.product }}</h1>
     <p class="quiet">batch {{ lot.batch }}, lot {{ lot.lot }}</p>

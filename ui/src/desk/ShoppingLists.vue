@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Schemas } from '../api/client'
 import { thisMinute } from '../shared/clock'
-import { currency } from '../shared/money'
+import { money } from '../shared/money'
 import { dateOf, dayName } from '../shared/time'
 import { useTray } from '../shared/tray'
 import { proposeReceipt } from '../stores/receipt'
@@ -47,7 +47,7 @@ const soonest = (list: Schemas['ShoppingList']) =>
         </li>
       </ul>
       <p v-if="l.supplier" class="sum">
-        <span class="quiet">about {{ Number(l.total).toFixed(2) }} {{ currency }}</span>
+        <span class="quiet">about {{ money(l.total) }}</span>
         <button class="side" type="button" @click="hasCome(l)">It has come</button>
       </p>
     </article>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import WaitingRows from '../shared/WaitingRows.vue'
+import EmptyNote from '../shared/EmptyNote.vue'
 import { duration } from '../shared/reading'
 import { computed } from 'vue'
 import { thisMinute } from '../shared/clock'
@@ -68,7 +70,7 @@ const nothing = computed(() => {
           @take="takeUp(lot)"
         />
       </ul>
-      <p v-if="today.ready.length === 0" class="empty">Nothing waits for hands.</p>
+      <EmptyNote v-if="today.ready.length === 0">Nothing waits for hands.</EmptyNote>
       <div v-if="today.wanted.length" class="wanted">
         <p v-for="w in today.wanted" :key="w.productId">
           {{ w.pieces }} × {{ w.product }} wanted, first due {{ dayName(w.dueOn, dateOf(thisMinute)) }}
@@ -84,7 +86,7 @@ const nothing = computed(() => {
       <ul>
         <RestRow v-for="lot in today.resting" :key="lot.lotId" :lot="lot" :busy="busy" @take="takeUp(lot)" />
       </ul>
-      <p v-if="today.resting.length === 0" class="empty">Nothing is resting.</p>
+      <EmptyNote v-if="today.resting.length === 0">Nothing is resting.</EmptyNote>
       <ul v-if="today.handOver.length" class="over" aria-label="To hand over">
         <li v-for="o in today.handOver" :key="o.orderId">
           <span
@@ -133,6 +135,7 @@ const nothing = computed(() => {
     <div class="ghost" />
   </div>
   <RiskDialog v-if="risk" :why="risk.why" :early="risk.early" @wait="risk = null" @accept="takeUp(risk.next, true)" />
+  <WaitingRows v-if="!today" />
 </template>
 
 <style scoped>

@@ -1,7 +1,10 @@
 <script setup lang="ts">
+import WaitingRows from '../shared/WaitingRows.vue'
+import EmptyNote from '../shared/EmptyNote.vue'
+import { figure } from '../shared/habit'
 import { computed } from 'vue'
 import { useAnswer } from '../api/answers'
-import { amount, currency } from '../shared/money'
+import { amount, money } from '../shared/money'
 import { useTray } from '../shared/tray'
 import { contents, eachCost } from './shelf'
 import ThingRow from '../shared/ThingRow.vue'
@@ -20,14 +23,14 @@ const ready = computed(() => ({
 
 <template>
   <section v-if="rows" aria-label="Shelf">
-    <p v-if="rows.length === 0" class="empty">Nothing is made here yet. Finished pieces without an order lie here.</p>
-    <p v-else-if="stocked.length === 0" class="empty">
+    <EmptyNote v-if="rows.length === 0">Nothing is made here yet. Finished pieces without an order lie here.</EmptyNote>
+    <EmptyNote v-else-if="stocked.length === 0">
       Nothing lies finished. Spare pieces of a batch come here when they are done; a count puts on the shelf what you
       had before.
-    </p>
+    </EmptyNote>
     <p v-if="ready.pieces" class="ready">
-      <b>{{ ready.pieces }} ready to sell.</b> They cost {{ ready.cost.toFixed(2) }} to make, materials, time and
-      losses, and bring {{ ready.brings.toFixed(2) }} {{ currency }} at your prices.
+      <b>{{ ready.pieces }} ready to sell.</b> They cost {{ figure(ready.cost, 2) }} to make, materials, time and
+      losses, and bring {{ money(ready.brings) }} at your prices.
     </p>
     <ul>
       <li v-for="r in stocked" :key="r.productId">
@@ -57,6 +60,7 @@ const ready = computed(() => ({
       </p>
     </template>
   </section>
+  <WaitingRows v-if="!rows" />
 </template>
 
 <style scoped>

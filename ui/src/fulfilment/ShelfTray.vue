@@ -1,10 +1,11 @@
 <script setup lang="ts">
+import TroubleNote from '../shared/TroubleNote.vue'
 import { computed, ref, watch } from 'vue'
 import { useAnswer } from '../api/answers'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
 import { thisMinute } from '../shared/clock'
-import { amount, currency } from '../shared/money'
+import { amount, money } from '../shared/money'
 import TextField from '../shared/TextField.vue'
 import { dateOf, dayName, moment } from '../shared/time'
 import { say } from '../shared/toast'
@@ -71,7 +72,7 @@ async function reverse(m: Schemas['ShelfMovement']) {
     <h1>{{ card.productName }}</h1>
     <p class="big">
       <b>{{ card.spare }} spare</b>
-      <span v-if="Number(card.worth)" class="quiet">cost {{ amount(card.worth) }} {{ currency }} to make</span>
+      <span v-if="Number(card.worth)" class="quiet">cost {{ money(card.worth) }} to make</span>
     </p>
     <p v-if="card.setAside" class="quiet">{{ card.setAside }} more are finished and set aside for orders.</p>
     <ActRow class="row">
@@ -103,7 +104,7 @@ async function reverse(m: Schemas['ShelfMovement']) {
         inputmode="numeric"
         maxlength="5"
       />
-      <p v-if="trouble && !Object.keys(trouble.fields).length" class="note brick" role="alert">{{ trouble.message }}</p>
+      <TroubleNote :trouble="trouble" />
       <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : 'That is what is there' }}</button>
     </form>
     <form v-if="panel === 'off'" class="panel" novalidate @submit.prevent="takeOff">
@@ -131,7 +132,7 @@ async function reverse(m: Schemas['ShelfMovement']) {
         ]"
       />
       <TextField v-model="gone.note" label="Note" :fault="fault('note')" maxlength="200" />
-      <p v-if="trouble && !Object.keys(trouble.fields).length" class="note brick" role="alert">{{ trouble.message }}</p>
+      <TroubleNote :trouble="trouble" />
       <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : 'Take them off' }}</button>
     </form>
     <template v-if="card.groups.length">

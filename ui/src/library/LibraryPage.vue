@@ -1,9 +1,11 @@
 <script setup lang="ts">
+import EmptyNote from '../shared/EmptyNote.vue'
+import FileField from '../shared/FileField.vue'
+import TextField from '../shared/TextField.vue'
 import { computed, ref } from 'vue'
 import { useAnswer } from '../api/answers'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
-import FieldRow from '../shared/FieldRow.vue'
 import { say } from '../shared/toast'
 import { surfaceWords } from '../shared/words'
 import MethodEntry from './MethodEntry.vue'
@@ -33,9 +35,8 @@ const found = computed(() => {
   return (methods.value ?? []).filter((m) => terms.every((t) => wordsOf(m).includes(t)))
 })
 
-async function read(event: Event) {
-  const picked = (event.target as HTMLInputElement).files?.[0]
-  if (picked) file.value = await picked.text()
+async function read(chosen: File) {
+  file.value = await chosen.text()
 }
 async function bring() {
   const made = await act(() => answerOf(api.POST('/api/methods', { body: { text: file.value } })))
@@ -52,11 +53,12 @@ const fileFault = computed(() => {
 
 <template>
   <PageHead name="The library of methods">
-    <input
+    <TextField
       v-model="text"
-      class="pick find"
+      bare
+      class="find"
       type="search"
-      aria-label="Search the methods"
+      label="Search the methods"
       placeholder="glass, lettering, no paper to rub"
       maxlength="80"
     />
@@ -68,29 +70,21 @@ const fileFault = computed(() => {
     </template>
   </PageHead>
   <form v-if="bringing" class="bring" novalidate @submit.prevent="bring">
-    <FieldRow
-      v-slot="f"
+    <TextField
+      v-model="file"
       label="A method file (JSON)"
+      :rows="6"
       :fault="fileFault"
+      spellcheck="false"
       hint="As “Take it out as a file” writes it. A method of yours with the same key is replaced."
-    >
-      <textarea
-        :id="f.id"
-        v-model="file"
-        class="pick"
-        rows="6"
-        spellcheck="false"
-        :aria-describedby="f.described"
-        :aria-invalid="f.invalid"
-      />
-    </FieldRow>
-    <label>From a file: <input type="file" accept=".json,application/json" @change="read" /></label>
+    />
+    <FileField label="From a file" accept=".json,application/json" @file="read" />
     <a href="/api/method-schema" download>The file’s schema</a>
     <button class="act" type="submit" :disabled="busy || file === ''">Bring it in</button>
   </form>
-  <p v-if="methods && found.length === 0" class="empty">
+  <EmptyNote v-if="methods && found.length === 0">
     No method has all of these words. <button class="word" type="button" @click="text = ''">Show all</button>
-  </p>
+  </EmptyNote>
   <ul class="methods">
     <MethodEntry v-for="m in found" :key="m.key" :method="m" />
   </ul>

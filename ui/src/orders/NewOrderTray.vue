@@ -1,10 +1,12 @@
 <script setup lang="ts">
+import TroubleNote from '../shared/TroubleNote.vue'
+import OfferField from '../shared/OfferField.vue'
+import DateField from '../shared/DateField.vue'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useAnswer, useAsked } from '../api/answers'
 import { answerOf, api } from '../api/client'
 import { useAct } from '../shared/act'
 import { now } from '../shared/clock'
-import FieldRow from '../shared/FieldRow.vue'
 import { addDays, dateOf, dayName } from '../shared/time'
 import { say } from '../shared/toast'
 import { useTray } from '../shared/tray'
@@ -124,15 +126,14 @@ const actName = computed(() => {
     Nothing is made here yet. <RouterLink to="/products/new">Make the first product</RouterLink>, then take its order.
   </p>
   <FootedForm v-else @send="take">
-    <TextField
+    <OfferField
       v-model="customer"
       label="Customer"
       :fault="fault('customer')"
-      list="customers"
+      :offers="customers ?? []"
       maxlength="120"
       autocomplete="off"
     />
-    <datalist id="customers"><option v-for="c in customers ?? []" :key="c" :value="c" /></datalist>
     <fieldset v-for="(line, i) in lines" :key="i" class="line">
       <legend class="spoken">What is wanted{{ lines.length > 1 ? `, ${i + 1}` : '' }}</legend>
       <FieldPair columns="90px 1fr">
@@ -144,37 +145,19 @@ const actName = computed(() => {
           :choices="(products ?? []).map((p) => ({ value: p.id, name: p.name }))"
         />
       </FieldPair>
-      <FieldRow
+      <TextField
         v-if="productOf(line)?.lettered"
-        v-slot="f"
+        v-model="line.text"
         :label="`Lettering, one a line · ${letteringOf(line).length} of ${line.quantity}`"
+        :rows="5"
         :fault="letteringFault(i)"
-      >
-        <textarea
-          :id="f.id"
-          v-model="line.text"
-          class="pick"
-          rows="5"
-          :aria-describedby="f.described"
-          :aria-invalid="f.invalid"
-          @input="typed(line)"
-        />
-      </FieldRow>
+        @update:model-value="typed(line)"
+      />
       <button v-if="lines.length > 1" class="word" type="button" @click="lines.splice(i, 1)">Leave this out</button>
     </fieldset>
     <button v-if="lines.length < 20" class="word" type="button" @click="add">Another product</button>
     <FieldPair columns="1fr 1fr">
-      <FieldRow v-slot="f" label="Due on" :fault="fault('dueOn')">
-        <input
-          :id="f.id"
-          v-model="dueOn"
-          class="pick"
-          type="date"
-          :min="dateOf(now)"
-          :aria-describedby="f.described"
-          :aria-invalid="f.invalid"
-        />
-      </FieldRow>
+      <DateField v-model="dueOn" label="Due on" :fault="fault('dueOn')" />
       <PickField
         v-model="outletId"
         label="At the prices of"
@@ -188,11 +171,9 @@ const actName = computed(() => {
     <PromiseCard v-if="promise && askable" :promise="promise" :asking="isFetching || settled !== ask" />
     <p v-else-if="refused" class="note brick">{{ refused.message }}</p>
     <p v-else-if="!askable" class="note">From 1 to 500 pieces of each.</p>
-    <FieldRow v-slot="f" label="Note" :fault="fault('note')">
-      <textarea :id="f.id" v-model="note" class="pick" rows="2" maxlength="2000" :aria-describedby="f.described" />
-    </FieldRow>
+    <TextField v-model="note" label="Note" :rows="2" :fault="fault('note')" maxlength="2000" />
     <template #foot>
-      <p v-if="trouble" class="note brick" role="alert">{{ trouble.message }}</p>
+      <TroubleNote :trouble="trouble" whole />
       <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : actName }}</button>
     </template>
   </FootedForm>

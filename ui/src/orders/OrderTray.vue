@@ -1,11 +1,13 @@
 <script setup lang="ts">
+import EmptyNote from '../shared/EmptyNote.vue'
+import DateField from '../shared/DateField.vue'
+import { written } from '../shared/habit'
 import { countIn, plainDecimal } from '../shared/reading'
 import { computed, ref, watch } from 'vue'
 import { useAnswer } from '../api/answers'
 import { answerOf, api, type Schemas } from '../api/client'
 import AskDialog from '../shared/AskDialog.vue'
 import ClashNote from '../shared/ClashNote.vue'
-import FieldRow from '../shared/FieldRow.vue'
 import PieceStrip from '../shared/PieceStrip.vue'
 import ShortRests from '../shared/ShortRests.vue'
 import SaveTrouble from '../shared/SaveTrouble.vue'
@@ -13,7 +15,7 @@ import TextField from '../shared/TextField.vue'
 import { useAct } from '../shared/act'
 import { thisMinute } from '../shared/clock'
 import { useDraft } from '../shared/draft'
-import { amount, currency } from '../shared/money'
+import { amount, money, unit } from '../shared/money'
 import { dateOf, dayName, moment } from '../shared/time'
 import { say } from '../shared/toast'
 import { useTray } from '../shared/tray'
@@ -61,7 +63,7 @@ type LineForm = NonNullable<typeof form.value>['lines'][number]
 const names = { customer: 'Customer', dueOn: 'Due on', note: 'Note', keepRests: 'Keeps its rests', lines: 'Its pieces' }
 const inWords = (field: string, value: unknown) =>
   field === 'lines'
-    ? (value as LineForm[]).map((l) => `${l.wants.length} × ${l.product} at ${l.unitPrice}`).join('; ')
+    ? (value as LineForm[]).map((l) => `${l.wants.length} × ${l.product} at ${written(l.unitPrice)}`).join('; ')
     : String(value)
 // Plain pieces are only counted: those that are not begun go first, and further ones come last.
 const most = 500
@@ -138,7 +140,7 @@ async function cancel() {
 </script>
 
 <template>
-  <p v-if="error" class="empty">{{ error.message }}</p>
+  <EmptyNote v-if="error">{{ error.message }}</EmptyNote>
   <div v-else-if="order" class="order">
     <h1>{{ order.customer }}</h1>
     <p class="quiet">order {{ order.number }}, taken {{ moment(order.takenAt, thisMinute) }}</p>
@@ -173,32 +175,13 @@ async function cancel() {
     </ActRow>
     <form v-if="changing && form" class="change" novalidate @submit.prevent="save">
       <TextField v-model="form.customer" label="Customer" :fault="fault('customer')" maxlength="120" />
-      <FieldRow v-slot="f" label="Due on" :fault="fault('dueOn')">
-        <input
-          :id="f.id"
-          v-model="form.dueOn"
-          class="pick"
-          type="date"
-          required
-          :aria-describedby="f.described"
-          :aria-invalid="f.invalid"
-        />
-      </FieldRow>
-      <FieldRow v-slot="f" label="Note" :fault="fault('note')">
-        <textarea
-          :id="f.id"
-          v-model="form.note"
-          class="pick"
-          rows="3"
-          maxlength="2000"
-          :aria-describedby="f.described"
-        />
-      </FieldRow>
+      <DateField v-model="form.dueOn" label="Due on" :fault="fault('dueOn')" />
+      <TextField v-model="form.note" label="Note" :rows="3" :fault="fault('note')" maxlength="2000" />
       <fieldset v-for="(line, i) in form.lines" :key="line.lineId">
         <legend>{{ line.product }}</legend>
         <FieldPair columns="1fr 1fr">
           <TextField
-            :label="`Price each, ${currency}`"
+            :label="`Price each, ${unit()}`"
             :model-value="line.unitPrice"
             :fault="fault(`lines[${i}].unitPrice`)"
             maxlength="12"
@@ -218,13 +201,13 @@ async function cancel() {
         <template v-if="line.lettered">
           <ul class="pieces">
             <li v-for="(want, k) in line.wants" :key="want.wantId || `new-${k}`">
-              <input
+              <TextField
                 v-model="want.lettering"
-                class="pick"
+                bare
                 maxlength="120"
-                :aria-label="`Name on piece ${k + 1} of ${line.product}`"
+                :label="`Name on piece ${k + 1} of ${line.product}`"
                 :disabled="begun.has(want.wantId)"
-                :aria-invalid="nameFault(i, k) ? true : undefined"
+                :wrong="Boolean(nameFault(i, k))"
               />
               <span v-if="begun.has(want.wantId)" class="quiet">begun</span>
               <button
@@ -263,7 +246,7 @@ async function cancel() {
     <section v-for="(line, i) in order.lines" :key="i">
       <h2>{{ line.quantity }} × {{ line.product }}</h2>
       <p class="quiet">
-        at {{ amount(line.unitPrice) }} {{ currency }} each<template v-if="order.outlet">, {{ order.outlet }}</template>
+        at {{ money(line.unitPrice) }} each<template v-if="order.outlet">, {{ order.outlet }}</template>
       </p>
       <ul v-if="line.pieces.some((p) => p.lettering)" class="names">
         <li v-for="(p, k) in line.pieces" :key="k">
@@ -281,7 +264,7 @@ async function cancel() {
       </ul>
     </section>
     <p class="total">
-      <span>In all</span><b>{{ amount(order.total) }} {{ currency }}</b>
+      <span>In all</span><b>{{ money(order.total) }}</b>
     </p>
 
     <h2>What happened</h2>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import WaitingRows from '../shared/WaitingRows.vue'
 import { computed } from 'vue'
 import { useAnswer } from '../api/answers'
 import type { Schemas } from '../api/client'
@@ -74,6 +75,7 @@ const closedWord = (r: Schemas['LedgerRow']) => (r.state === 'handed_over' ? 'ha
     <p>Orders stand here by the week they are due, each with where its pieces are.</p>
     <p>Take the first one: it shows at once what it costs and whether the date can be held.</p>
   </div>
+  <WaitingRows v-if="!rows" />
 </template>
 
 <style scoped>

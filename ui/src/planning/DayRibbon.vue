@@ -104,7 +104,7 @@ watch([scale, isOpen], async ([ready, shown], [before, shownBefore]) => {
         class="fold"
         :aria-expanded="isOpen"
         :aria-label="isOpen ? 'Fold the day' : 'Unfold the day'"
-        :title="isOpen ? 'Fold the day (R)' : 'Unfold the day (R)'"
+        :data-tip="isOpen ? 'Fold the day (R)' : 'Unfold the day (R)'"
         @click="fold"
       >
         <svg width="12" height="8" viewBox="0 0 12 8" aria-hidden="true">

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import WaitingRows from '../shared/WaitingRows.vue'
+import EmptyNote from '../shared/EmptyNote.vue'
 import { duration } from '../shared/reading'
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -93,10 +95,10 @@ const pressing = (r: Readiness) => ['tight', 'late', 'unplanned'].includes(r.sta
       >, has no place in the plan: {{ u.reason }}.
     </li>
   </ul>
-  <p v-if="plan && !from && plan.hands.length === 0 && plan.rests.length === 0" class="empty">
+  <EmptyNote v-if="plan && !from && plan.hands.length === 0 && plan.rests.length === 0">
     Each line here is a day from 05:00 to 05:00: hands above, rests below, what is due at its end. Nothing is planned
     yet. Make up a batch, and its steps find their places in your hours.
-  </p>
+  </EmptyNote>
   <div v-if="plan" class="rows">
     <div v-for="(day, i) in plan.days" :key="day.date" class="row" :class="{ past: past(day) }">
       <div class="day">
@@ -141,6 +143,7 @@ const pressing = (r: Readiness) => ['tight', 'late', 'unplanned'].includes(r.sta
     rack is, its limit dotted <i class="ring drawn" /> rests end <i class="wedge drawn" /> the next step must begin ·
     today is {{ longDay(dateOf(thisMinute)) }}
   </p>
+  <WaitingRows v-if="!plan && !error" />
 </template>
 
 <style scoped>

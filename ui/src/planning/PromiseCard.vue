@@ -3,7 +3,7 @@ import { duration } from '../shared/reading'
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 import { thisMinute } from '../shared/clock'
-import { amount, currency } from '../shared/money'
+import { amount, money } from '../shared/money'
 import RecipeBars from '../shared/RecipeBars.vue'
 import MoveList from './MoveList.vue'
 import { moment } from '../shared/time'
@@ -56,31 +56,28 @@ const chance = computed(() => Math.round(props.promise.remakeChance * 10))
       <p v-if="promise.fromShelf" class="quiet">{{ promise.fromShelf }} from the shelf.</p>
     </div>
     <RecipeBars v-for="(l, i) in promise.lines" :key="i" :bars="l.bars" />
-    <table>
-      <tbody>
-        <tr v-for="(l, i) in promise.lines" :key="i">
-          <th scope="row">
-            {{ l.quantity }} × {{ l.product }} at {{ amount(l.unitPrice)
-            }}<span class="quiet">, costs you {{ l.unitCost }} each</span>
-          </th>
-          <td />
-        </tr>
-        <tr>
-          <th scope="row">In all</th>
-          <td>
-            <b>{{ amount(promise.total) }}</b> {{ currency }}
-          </td>
-        </tr>
-        <tr class="quiet">
-          <th scope="row">They cost you</th>
-          <td>{{ amount(promise.totalCost) }}</td>
-        </tr>
-        <tr v-if="promise.earnedPerHour" class="quiet">
-          <th scope="row">An hour earns</th>
-          <td>{{ promise.earnedPerHour }}</td>
-        </tr>
-      </tbody>
-    </table>
+    <dl>
+      <div v-for="(l, i) in promise.lines" :key="i">
+        <dt>
+          {{ l.quantity }} × {{ l.product }} at {{ amount(l.unitPrice)
+          }}<span class="quiet">, costs you {{ amount(l.unitCost) }} each</span>
+        </dt>
+      </div>
+      <div>
+        <dt>In all</dt>
+        <dd>
+          <b>{{ money(promise.total) }}</b>
+        </dd>
+      </div>
+      <div class="quiet">
+        <dt>They cost you</dt>
+        <dd>{{ amount(promise.totalCost) }}</dd>
+      </div>
+      <div v-if="promise.earnedPerHour" class="quiet">
+        <dt>An hour earns</dt>
+        <dd>{{ amount(promise.earnedPerHour) }}</dd>
+      </div>
+    </dl>
     <p v-if="chance >= 1" class="note">
       {{ chance >= 10 ? 'Nearly sure' : `About ${chance} in ten` }} that some name must be made twice. Keep spare blanks
       at hand.
@@ -103,20 +100,17 @@ const chance = computed(() => Math.round(props.promise.remakeChance * 10))
 .when.late {
   border-color: var(--brick);
 }
-table {
-  width: 100%;
-  border-collapse: collapse;
+dl {
+  margin: 0;
 }
-th {
-  font-weight: 400;
-  text-align: left;
-}
-td {
-  text-align: right;
-  white-space: nowrap;
-}
-th,
-td {
+dl > div {
+  display: flex;
+  gap: 12px;
+  justify-content: space-between;
   padding: 2px 0;
+}
+dd {
+  margin: 0;
+  white-space: nowrap;
 }
 </style>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import EmptyNote from '../shared/EmptyNote.vue'
 import { computed } from 'vue'
 import { thisMinute } from '../shared/clock'
 import { moment } from '../shared/time'
@@ -33,7 +34,7 @@ const pieces = computed(() => (rests.value ?? []).reduce((sum, r) => sum + r.pie
       </li>
     </ul>
   </div>
-  <p v-else-if="plan" class="empty">No rest ends then any more.</p>
+  <EmptyNote v-else-if="plan">No rest ends then any more.</EmptyNote>
 </template>
 
 <style scoped>

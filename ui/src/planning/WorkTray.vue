@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import EmptyNote from '../shared/EmptyNote.vue'
 import { computed } from 'vue'
 import { thisMinute } from '../shared/clock'
 import { clock, moment } from '../shared/time'
@@ -36,7 +37,7 @@ const marks: Record<string, string> = { done: 'done', inHand: 'in hand', planned
       </li>
     </ul>
   </div>
-  <p v-else-if="plan" class="empty">The plan has changed: this is not done in one go any more.</p>
+  <EmptyNote v-else-if="plan">The plan has changed: this is not done in one go any more.</EmptyNote>
 </template>
 
 <style scoped>

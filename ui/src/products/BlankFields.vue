@@ -1,10 +1,12 @@
 <script setup lang="ts">
+import ChoiceField from '../shared/ChoiceField.vue'
 import { computed, watch } from 'vue'
 import TextField from '../shared/TextField.vue'
 import TickBox from '../shared/TickBox.vue'
 import { surfaceKeys, surfaces } from '../shared/words'
 import type { BlankForm } from './forms'
 import FieldPair from '../shared/FieldPair.vue'
+import type { Choice } from '../shared/choices'
 import PickField from '../shared/PickField.vue'
 
 // What a blank is, in the words of the people who hold it.
@@ -17,10 +19,10 @@ const shapes: [BlankForm['shape'], string][] = [
   ['disc', 'flat and round'],
   ['cylinder', 'upright and round'],
 ]
-const tones: [NonNullable<BlankForm['tone']>, string][] = [
-  ['light', '#f6f0e0'],
-  ['medium', '#b9a98a'],
-  ['dark', '#3d3f48'],
+const tones: (Choice<NonNullable<BlankForm['tone']>> & { colour: string })[] = [
+  { value: 'light', name: 'light', colour: '#f6f0e0' },
+  { value: 'medium', name: 'medium', colour: '#b9a98a' },
+  { value: 'dark', name: 'dark', colour: '#3d3f48' },
 ]
 const across = computed(() => (form.value.shape === 'rectangle' ? 'Width' : 'Across'))
 type Flag =
@@ -69,13 +71,7 @@ watch(clear, (on) => {
     :fault="fault('surface') || props.fault('surface')"
     :choices="surfaceKeys.map((s) => ({ value: s, name: surfaces[s] }))"
   />
-  <fieldset>
-    <legend>Under the picture it is</legend>
-    <label v-for="[tone, colour] in tones" :key="tone" class="tone">
-      <input v-model="form.tone" type="radio" name="tone" :value="tone" />
-      <i :style="{ background: colour }" />{{ tone }}
-    </label>
-  </fieldset>
+  <ChoiceField v-model="form.tone" label="Under the picture it is" :choices="tones" row />
   <PickField
     v-model="form.shape"
     label="Shape"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import TextField from '../shared/TextField.vue'
 import { computed, ref } from 'vue'
 import { useAnswer } from '../api/answers'
 import { stages } from '../shared/words'
@@ -25,7 +26,7 @@ const groups = computed(() =>
   <section class="picker" aria-label="Add a step">
     <div class="head">
       <h2>Add a step {{ after ? `after “${after}”` : '' }}</h2>
-      <input v-model="text" class="pick" aria-label="Find a step" placeholder="Find a step" maxlength="60" />
+      <TextField v-model="text" bare label="Find a step" placeholder="Find a step" maxlength="60" />
       <button class="word" type="button" @click="emit('close')">Close</button>
     </div>
     <div class="groups">

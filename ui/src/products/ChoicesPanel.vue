@@ -1,6 +1,9 @@
 <script setup lang="ts">
+import TroubleNote from '../shared/TroubleNote.vue'
+import ChoiceField from '../shared/ChoiceField.vue'
 import { ref } from 'vue'
 import { answerOf, api, type Schemas } from '../api/client'
+import type { Choice } from '../shared/choices'
 import { useAct } from '../shared/act'
 
 // Where practitioners differ: each question with its answers, and what each trades.
@@ -18,12 +21,20 @@ const chosen = ref<Record<string, string>>({ ...props.choices })
 const look = ref(props.look)
 const sheen = ref<Schemas['RecipeForm']['sheen'] | ''>(props.sheen ?? '')
 
-const shines = [
-  ['', 'it does not matter'],
-  ['matt', 'matt'],
-  ['satin', 'satin'],
-  ['gloss', 'gloss'],
-] as const
+const looks: (Choice<typeof look.value> & { about: string })[] = [
+  { value: 'crisp', name: 'crisp', about: 'small lifts and haze are not accepted' },
+  { value: 'weathered', name: 'weathered', about: 'small lifts and haze belong to it' },
+]
+const shines: Choice<typeof sheen.value>[] = [
+  { value: '', name: 'it does not matter' },
+  { value: 'matt', name: 'matt' },
+  { value: 'satin', name: 'satin' },
+  { value: 'gloss', name: 'gloss' },
+]
+const answersOf = (s: Schemas['School']) => [
+  { value: '', name: 'as the method has it' },
+  ...(s.choices ?? []).filter((c) => !c.method).map((c) => ({ value: c.key, name: c.name, about: c.trades })),
+]
 
 async function propose() {
   const choices = Object.fromEntries(Object.entries(chosen.value).filter(([, v]) => v !== ''))
@@ -41,42 +52,26 @@ async function propose() {
 
 <template>
   <form class="choices" @submit.prevent="propose">
-    <fieldset>
-      <legend>What look is it to have?</legend>
-      <label
-        ><input v-model="look" type="radio" value="crisp" /> <b>crisp</b> small lifts and haze are not accepted</label
-      >
-      <label
-        ><input v-model="look" type="radio" value="weathered" /> <b>weathered</b> small lifts and haze belong to
-        it</label
-      >
-    </fieldset>
-    <fieldset>
-      <legend>How is it to shine?</legend>
-      <label v-for="[key, name] in shines" :key="key"
-        ><input v-model="sheen" type="radio" name="sheen" :value="key" /> <b>{{ name }}</b></label
-      >
-    </fieldset>
-    <fieldset v-for="s in schools" :key="s.key">
-      <legend>{{ s.question }}</legend>
-      <label
-        ><input v-model="chosen[s.key]" type="radio" :name="s.key" value="" :checked="!chosen[s.key]" />
-        <b>as the method has it</b></label
-      >
-      <label v-for="c in (s.choices ?? []).filter((c) => !c.method)" :key="c.key"
-        ><input v-model="chosen[s.key]" type="radio" :name="s.key" :value="c.key" /> <b>{{ c.name }}</b>
-        {{ c.trades }}</label
-      >
+    <ChoiceField v-model="look" label="What look is it to have?" :choices="looks" />
+    <ChoiceField v-model="sheen" label="How is it to shine?" :choices="shines" />
+    <ChoiceField
+      v-for="s in schools"
+      :key="s.key"
+      :model-value="chosen[s.key] ?? ''"
+      :label="s.question"
+      :choices="answersOf(s)"
+      @update:model-value="chosen[s.key] = $event"
+    >
       <p v-for="c in (s.choices ?? []).filter((c) => c.method)" :key="c.key" class="quiet">
         {{ c.name }}: {{ c.trades }} <RouterLink to="/products/library">A method of its own</RouterLink>
       </p>
-    </fieldset>
+    </ChoiceField>
     <div class="foot">
       <p class="quiet">
         The method’s recipe is written anew with these answers. What you changed by hand is replaced; undo brings it
         back.
       </p>
-      <p v-if="trouble" class="note brick" role="alert">{{ trouble.message }}</p>
+      <TroubleNote :trouble="trouble" whole />
       <button class="act" type="submit" :disabled="busy">Propose it so</button>
     </div>
   </form>
@@ -92,35 +87,10 @@ async function propose() {
   border: 1px solid var(--line);
   background: var(--sheet);
 }
-legend {
-  padding: 0 0 4px;
-  font: 650 16px var(--heading);
-}
-label {
-  display: block;
-  padding: 4px 0 4px 30px;
-  text-indent: -30px;
-  color: var(--soft);
-}
-label b {
-  color: var(--ink);
-}
-input {
-  width: 20px;
-  height: 20px;
-  margin: 0 6px 0 0;
-  vertical-align: -4px;
-  accent-color: var(--glaze);
-}
 .foot {
   display: grid;
   gap: 8px;
   align-content: end;
   justify-items: start;
-}
-@media (max-width: 640px) {
-  label {
-    min-height: 48px;
-  }
 }
 </style>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { figure } from '../shared/habit'
 import { computed } from 'vue'
 import { byKind, type CostLine } from './costs'
 import './costs.css'
@@ -16,7 +17,7 @@ const whole = computed(() => props.of ?? shares.value.reduce((all, s) => all + s
       :key="s.key"
       :data-cost="s.key"
       :style="{ width: `${whole ? (s.amount / whole) * 100 : 0}%` }"
-      :title="`${s.name} ${s.amount.toFixed(2)}`"
+      :data-tip="`${s.name} ${figure(s.amount, 2)}`"
     />
   </div>
 </template>

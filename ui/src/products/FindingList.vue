@@ -1,8 +1,9 @@
 <script setup lang="ts">
+import TroubleNote from '../shared/TroubleNote.vue'
+import TextField from '../shared/TextField.vue'
 import { ref } from 'vue'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
-import FieldRow from '../shared/FieldRow.vue'
 import { dateOf, dayName } from '../shared/time'
 import { thisMinute } from '../shared/clock'
 import { useWorkshop } from '../shared/useWorkshop'
@@ -90,25 +91,15 @@ const withdraw = (id: number) =>
             </button>
           </ActRow>
           <form v-if="overruling === keyOf(f) && !f.override" novalidate @submit.prevent="overrule(f)">
-            <FieldRow
-              v-slot="x"
+            <TextField
+              v-model="reason"
               label="Why it does not hold here"
               :fault="fault('reason')"
               hint="It stays on the record, with your name, and on every batch made with it."
-            >
-              <textarea
-                :id="x.id"
-                v-model="reason"
-                class="pick"
-                rows="2"
-                maxlength="400"
-                :aria-describedby="x.described"
-                :aria-invalid="x.invalid"
-              />
-            </FieldRow>
-            <p v-if="trouble && !Object.keys(trouble.fields).length" class="note brick" role="alert">
-              {{ trouble.message }}
-            </p>
+              :rows="2"
+              maxlength="400"
+            />
+            <TroubleNote :trouble="trouble" />
             <button class="side" type="submit" :disabled="busy">Overrule with this reason</button>
           </form>
         </div>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import EmptyNote from '../shared/EmptyNote.vue'
+import TextField from '../shared/TextField.vue'
 import { computed, nextTick, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useAnswer } from '../api/answers'
@@ -59,11 +61,12 @@ async function take() {
 <template>
   <PageHead name="What went wrong?">
     <RouterLink class="word" to="/notebook/batches">Past batches</RouterLink>
-    <input
+    <TextField
       v-model="text"
-      class="pick find"
+      bare
+      class="find"
       type="search"
-      aria-label="Search the signs"
+      label="Search the signs"
       placeholder="cloudy, peeling, bowed"
       maxlength="60"
     />
@@ -76,7 +79,7 @@ async function take() {
       @update:model-value="pick"
     />
   </PageHead>
-  <p v-if="error" class="empty">{{ error.message }}</p>
+  <EmptyNote v-if="error">{{ error.message }}</EmptyNote>
   <div class="guide" :class="{ open: shown }">
     <ul class="signs">
       <li v-for="t in found" :key="t.key">

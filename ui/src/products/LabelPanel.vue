@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import TroubleNote from '../shared/TroubleNote.vue'
 import { computed, ref } from 'vue'
 import { useAnswer } from '../api/answers'
 import { answerOf, api, type Schemas } from '../api/client'
@@ -52,9 +53,7 @@ async function keep() {
         </p>
         <form v-if="editing?.id === m.id" novalidate @submit.prevent="keep">
           <LabelFields v-model="form" :fault="fault" />
-          <p v-if="trouble && !Object.keys(trouble.fields).length" class="note brick" role="alert">
-            {{ trouble.message }}
-          </p>
+          <TroubleNote :trouble="trouble" />
           <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : 'That is what it says' }}</button>
         </form>
       </li>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useAnswer } from '../api/answers'
 import type { Schemas } from '../api/client'
-import { currency } from '../shared/money'
+import { money } from '../shared/money'
 import { useTray } from '../shared/tray'
 
 // What the last batches really took, and the figures of the recipe that are off.
@@ -26,14 +26,14 @@ const said = (s: Schemas['LearntStep']) =>
   <section v-if="learnt?.batches.length" class="learnt" aria-labelledby="learnt">
     <h2 id="learnt">What it really took</h2>
     <p>
-      A good piece cost <b>{{ learnt.realCost }} {{ currency }}</b> over the last
+      A good piece cost <b>{{ money(learnt.realCost) }}</b> over the last
       {{ learnt.batches.length === 1 ? 'batch' : `${learnt.batches.length} batches` }}; by the recipe it costs
       {{ cost }} in twelves.
       <span class="quiet">
         <template v-for="(b, i) in learnt.batches" :key="b.id"
           ><template v-if="i"> · </template
           ><button class="word" type="button" @click="open('batch', b.id)">batch {{ b.number }}</button>
-          {{ b.realCost }}</template
+          {{ money(b.realCost) }}</template
         >
       </span>
     </p>

@@ -6,7 +6,7 @@ import ClashNote from '../shared/ClashNote.vue'
 import { useDraft } from '../shared/draft'
 import SaveTrouble from '../shared/SaveTrouble.vue'
 import TextField from '../shared/TextField.vue'
-import { amount, currency } from '../shared/money'
+import { amount, money, unit } from '../shared/money'
 
 const props = defineProps<{ product: Schemas['Detail'] }>()
 const emit = defineEmits<{ saved: [] }>()
@@ -28,9 +28,9 @@ async function save() {
     <TextField v-model="form.name" label="Name" :fault="fault('name')" maxlength="120" />
     <TextField
       v-model="form.price"
-      :label="`Price, ${currency}`"
+      :label="`Price, ${unit()}`"
       :fault="fault('price')"
-      :hint="`${product.draft.targetPrice} leaves your margin`"
+      :hint="`${money(product.draft.targetPrice)} leaves your margin`"
       maxlength="12"
     />
     <button class="act" type="submit" :disabled="busy">Save</button>

@@ -1,11 +1,13 @@
 <script setup lang="ts">
+import EmptyNote from '../shared/EmptyNote.vue'
+import { figure } from '../shared/habit'
 import { duration } from '../shared/reading'
 import { computed, ref, watch } from 'vue'
 import { onBeforeRouteLeave, useRoute } from 'vue-router'
 import { useAnswer } from '../api/answers'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
-import { amount } from '../shared/money'
+import { amount, amountIfAny } from '../shared/money'
 import { say } from '../shared/toast'
 import { useTray } from '../shared/tray'
 import { useRoom } from '../workshop/useRoom'
@@ -39,8 +41,8 @@ const air = computed(() => {
     { what: 'curing', factor: r.cureSlower },
   ].filter((s) => s.factor >= 1.15)
   if (slower.length === 0) return ''
-  const said = slower.map((s) => `${s.what} takes ${s.factor.toFixed(1)} times as long`).join(', ')
-  return `In this room now (${r.celsius.toFixed(0)} °C, ${Math.round(r.humidity * 100)} %) ${said}: allow for it.`
+  const said = slower.map((s) => `${s.what} takes ${figure(s.factor, 1)} times as long`).join(', ')
+  return `In this room now (${figure(r.celsius, 0)} °C, ${Math.round(r.humidity * 100)} %) ${said}: allow for it.`
 })
 const recipe = useRecipe(() => product.value)
 const { steps, selected, index, draft, dirty, fields, refusal, basedOn, overtaken, past, future } = recipe
@@ -134,7 +136,7 @@ onBeforeRouteLeave(() => !dirty.value || window.confirm('The recipe has changes 
 <template>
   <template v-if="error && !product">
     <h1>No product here</h1>
-    <p class="empty">{{ error.message }} <RouterLink to="/products">All products</RouterLink></p>
+    <EmptyNote>{{ error.message }} <RouterLink to="/products">All products</RouterLink></EmptyNote>
   </template>
   <template v-else-if="product && draft">
     <header class="head">
@@ -150,7 +152,7 @@ onBeforeRouteLeave(() => !dirty.value || window.confirm('The recipe has changes 
       </div>
       <dl>
         <div>
-          <dd>{{ draft.cost }}</dd>
+          <dd>{{ amount(draft.cost) }}</dd>
           <dt>costs, in twelves</dt>
         </div>
         <div>
@@ -158,7 +160,7 @@ onBeforeRouteLeave(() => !dirty.value || window.confirm('The recipe has changes 
           <dt>sells at</dt>
         </div>
         <div>
-          <dd>{{ draft.earnedPerHour || '–' }}</dd>
+          <dd>{{ amountIfAny(draft.earnedPerHour) }}</dd>
           <dt>an hour earns</dt>
         </div>
         <div>

@@ -17,7 +17,17 @@ const width = computed(() => Math.min(box, box / Math.max(ratio.value, 0.01)))
 const height = computed(() => Math.max(16, Math.min(box, width.value * ratio.value)))
 const x = computed(() => 60 - width.value / 2)
 const y = computed(() => 60 - height.value / 2)
-const mark = computed(() => (props.name.trim().split(/\s+/)[0] ?? '').toUpperCase().slice(0, 9))
+// The first word of its name, parted at its hyphen where there is one, and as large as it fits.
+const mark = computed(() =>
+  (props.name.trim().split(/\s+/)[0] ?? '')
+    .toUpperCase()
+    .slice(0, 24)
+    .split(/(?<=.-)(?=.)/),
+)
+const size = computed(() => {
+  const room = Math.min(width.value - 16, 76)
+  return Math.min(15, room / (Math.max(1, ...mark.value.map((part) => part.length)) * 0.72))
+})
 
 const bodies: [RegExp, string, string][] = [
   [/^wood|^board/, '#e3bf8e', '#8a6a40'],
@@ -107,15 +117,8 @@ const lip = computed(() => Math.min(10, width.value / 7))
       />
       <circle v-if="blank.hangs" cx="60" :cy="y + 9" r="2.5" fill="#f5f1e8" :stroke="body.edge" />
     </g>
-    <text
-      x="60"
-      y="65"
-      text-anchor="middle"
-      :textLength="mark.length > 6 ? Math.min(width - 18, 76) : undefined"
-      lengthAdjust="spacingAndGlyphs"
-      :fill="body.ink"
-    >
-      {{ mark }}
+    <text x="60" :y="65 - ((mark.length - 1) * size) / 2" text-anchor="middle" :font-size="size" :fill="body.ink">
+      <tspan v-for="(part, i) in mark" :key="i" x="60" :dy="i ? size : 0">{{ part }}</tspan>
     </text>
   </svg>
 </template>
@@ -127,7 +130,8 @@ svg {
   max-width: 116px;
 }
 text {
-  font: 650 15px var(--heading);
+  font-family: var(--heading);
+  font-weight: 650;
   letter-spacing: 0.02em;
 }
 </style>

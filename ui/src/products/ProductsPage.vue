@@ -1,7 +1,10 @@
 <script setup lang="ts">
+import WaitingRows from '../shared/WaitingRows.vue'
+import EmptyNote from '../shared/EmptyNote.vue'
+import { written } from '../shared/habit'
 import { duration } from '../shared/reading'
 import { useAnswer } from '../api/answers'
-import { amount, currency } from '../shared/money'
+import { amount, amountIfAny, unit } from '../shared/money'
 import LevelMark from './LevelMark.vue'
 import ProductPicture from './ProductPicture.vue'
 
@@ -22,10 +25,10 @@ const worst: Record<string, string> = {
       <RouterLink class="act" to="/products/new">What can I make?</RouterLink>
     </span>
   </div>
-  <p v-if="products && products.length === 0" class="empty">
+  <EmptyNote v-if="products && products.length === 0">
     Nothing is made here yet. Say what you want to make, and the methods that suit it are ranked, each with its whole
     recipe. <RouterLink to="/products/new">Begin</RouterLink>
-  </p>
+  </EmptyNote>
   <ul v-if="products" class="gallery">
     <li v-for="p in products" :key="p.id">
       <RouterLink :to="`/products/${p.id}`" class="piece">
@@ -37,11 +40,11 @@ const worst: Record<string, string> = {
           <dl>
             <div>
               <dt>an hour earns</dt>
-              <dd class="earns">{{ p.earnedPerHour || '–' }}</dd>
+              <dd class="earns">{{ amountIfAny(p.earnedPerHour) }}</dd>
             </div>
             <div>
               <dt>costs</dt>
-              <dd>{{ p.cost }}</dd>
+              <dd>{{ amount(p.cost) }}</dd>
             </div>
             <div>
               <dt>sells at</dt>
@@ -49,7 +52,7 @@ const worst: Record<string, string> = {
             </div>
             <div>
               <dt>hands a piece</dt>
-              <dd>{{ p.handsMinutes }} min</dd>
+              <dd>{{ written(p.handsMinutes) }} min</dd>
             </div>
             <div>
               <dt>lay to hand-over</dt>
@@ -60,7 +63,8 @@ const worst: Record<string, string> = {
       </RouterLink>
     </li>
   </ul>
-  <p v-if="products?.length" class="quiet">In {{ currency }}, made twelve at a time.</p>
+  <p v-if="products?.length" class="quiet">In {{ unit() }}, made twelve at a time.</p>
+  <WaitingRows v-if="!products" />
 </template>
 
 <style scoped>
@@ -114,8 +118,8 @@ const worst: Record<string, string> = {
 }
 dl {
   display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(82px, 1fr));
-  gap: 6px 10px;
+  grid-template-columns: auto auto 1fr;
+  gap: 6px 22px;
   margin: 10px 0 0;
 }
 dl div {
@@ -123,8 +127,12 @@ dl div {
   flex-direction: column-reverse;
   justify-content: flex-end;
 }
+dl div:last-child {
+  grid-column: span 2;
+}
 dt {
   font-size: 13px;
+  white-space: nowrap;
   color: var(--soft);
 }
 dd {

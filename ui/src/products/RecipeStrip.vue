@@ -79,7 +79,7 @@ watch(
             :tabindex="tab(s)"
             :aria-pressed="selected === s.id"
             :aria-label="spoken(s)"
-            :title="spoken(s)"
+            :data-tip="spoken(s)"
             @click="emit('select', s.id)"
           />
           <span class="below" aria-hidden="true"
@@ -89,7 +89,7 @@ watch(
         </li>
         <li v-if="s.rest" class="rest" :class="{ joined: joined(s) }" :style="{ flexGrow: rest(s.rest.usual) }">
           <span class="above" aria-hidden="true">{{ duration(s.rest.usual) }}</span>
-          <span class="ribbon" :title="restWords(s.rest)">
+          <span class="ribbon" :data-tip="restWords(s.rest)">
             <i class="hatch" :class="{ closing: s.rest.ceiling }" />
             <i v-if="s.rest.floor < s.rest.usual" class="floor" :style="{ left: floorAt(s.rest) }" />
           </span>
@@ -108,7 +108,7 @@ watch(
               :tabindex="tab(i)"
               :aria-pressed="selected === i.id"
               :aria-label="`${spoken(i)}, done while it rests after ${s.name}`"
-              :title="spoken(i)"
+              :data-tip="spoken(i)"
               @click="emit('select', i.id)"
             >
               <i /><LevelMark v-if="worst(i)" :level="worst(i)!" />{{ short(i.name) }}

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { figure, written } from '../shared/habit'
 import { computed, ref, useId } from 'vue'
 import CostBar from './CostBar.vue'
 import { byKind, byStep, costKinds, percentOf, type CostLine } from './costs'
@@ -18,7 +19,7 @@ const opened = ref('')
     <CostBar :lines="lines" />
     <ul class="legend">
       <li v-for="k in kinds" :key="k.key">
-        <span :data-cost="k.key" />{{ k.name }} {{ k.amount.toFixed(2) }}
+        <span :data-cost="k.key" />{{ k.name }} {{ figure(k.amount, 2) }}
         <span class="quiet">{{ percentOf(k.amount, Number(total)) }} %</span>
       </li>
     </ul>
@@ -32,19 +33,17 @@ const opened = ref('')
         >
           <span class="name">{{ s.name }}</span>
           <CostBar :lines="s.lines" :of="dearest" slim />
-          <b>{{ s.amount.toFixed(2) }}</b>
+          <b>{{ figure(s.amount, 2) }}</b>
         </button>
-        <table v-if="opened === s.key">
-          <tbody>
-            <tr v-for="l in s.lines.filter((l) => Number(l.amount) > 0)" :key="l.kind + l.name">
-              <th scope="row"><span :data-cost="l.kind" />{{ l.name }}</th>
-              <td class="quiet how">
-                <span v-if="l.name !== costKinds[l.kind]" class="spoken">{{ costKinds[l.kind] }}: </span>{{ l.how }}
-              </td>
-              <td class="figure">{{ l.amount }}</td>
-            </tr>
-          </tbody>
-        </table>
+        <dl v-if="opened === s.key">
+          <div v-for="l in s.lines.filter((l) => Number(l.amount) > 0)" :key="l.kind + l.name">
+            <dt><span :data-cost="l.kind" />{{ l.name }}</dt>
+            <dd class="quiet how">
+              <span v-if="l.name !== costKinds[l.kind]" class="spoken">{{ costKinds[l.kind] }}: </span>{{ l.how }}
+            </dd>
+            <dd class="figure">{{ written(l.amount) }}</dd>
+          </div>
+        </dl>
       </li>
     </ol>
     <p class="sum">
@@ -85,21 +84,18 @@ section {
 .step b {
   text-align: right;
 }
-table {
-  width: 100%;
-  margin-bottom: 10px;
-  border-collapse: collapse;
+dl {
+  margin: 0 0 10px;
   background: var(--sheet);
 }
-th,
-td {
+dl > div {
+  display: grid;
+  grid-template-columns: 14em minmax(0, 1fr) auto;
+  gap: 2px 12px;
   padding: 4px 10px;
-  font-weight: 400;
-  text-align: left;
-  vertical-align: top;
 }
-th {
-  width: 14em;
+dd {
+  margin: 0;
 }
 .figure {
   text-align: right;
@@ -122,14 +118,8 @@ th {
   .step .bar {
     grid-area: 2 / 1 / 3 / -1;
   }
-  table,
-  tbody,
-  tr,
-  th,
-  td {
-    display: block;
-    width: auto;
-    padding: 2px 6px;
+  dl > div {
+    grid-template-columns: minmax(0, 1fr);
   }
   .figure {
     text-align: left;

@@ -1,8 +1,7 @@
 <script setup lang="ts">
 import { plainDecimal } from '../shared/reading'
 import { computed } from 'vue'
-import FieldRow from '../shared/FieldRow.vue'
-import { currency } from '../shared/money'
+import { unit } from '../shared/money'
 import TextField from '../shared/TextField.vue'
 import TickBox from '../shared/TickBox.vue'
 import { places, sheens, withOf, withs } from '../shared/words'
@@ -30,9 +29,8 @@ const fault = (path: string) => props.fields[`steps[${props.index}].${path}`] ??
 const choices = computed(() => withOf[props.step.do] ?? [])
 const outcomes: Step['outcomes'] = ['again', 'rework', 'spoiled']
 
-const textOf = (event: Event) => (event.target as HTMLInputElement).value
-const lines = (event: Event) =>
-  textOf(event)
+const lines = (text: unknown) =>
+  String(text)
     .split('\n')
     .map((l) => l.trim())
     .filter(Boolean)
@@ -137,7 +135,7 @@ const buyIn = (part: Part, text: string) =>
         <FieldPair least="84px">
           <TextField
             lazy
-            :label="`Bought in, ${currency} a piece`"
+            :label="`Bought in, ${unit()} a piece`"
             :fault="fault('outside.perPiece')"
             inputmode="decimal"
             maxlength="10"
@@ -146,7 +144,7 @@ const buyIn = (part: Part, text: string) =>
           />
           <TextField
             lazy
-            :label="`Bought in, ${currency} a batch`"
+            :label="`Bought in, ${unit()} a batch`"
             :fault="fault('outside.perBatch')"
             inputmode="decimal"
             maxlength="10"
@@ -201,24 +199,22 @@ const buyIn = (part: Part, text: string) =>
         </fieldset>
       </div>
       <div class="col">
-        <FieldRow v-slot="f" label="Checklist, a line each" :fault="fault('checklist')">
-          <textarea
-            :id="f.id"
-            class="pick"
-            rows="6"
-            :value="step.checklist?.join('\n')"
-            @change="set((s) => (s.checklist = lines($event)))"
-          />
-        </FieldRow>
-        <FieldRow v-slot="f" label="Your own cautions, a line each" :fault="fault('cautions')">
-          <textarea
-            :id="f.id"
-            class="pick"
-            rows="2"
-            :value="step.cautions?.join('\n')"
-            @change="set((s) => (s.cautions = lines($event)))"
-          />
-        </FieldRow>
+        <TextField
+          lazy
+          label="Checklist, a line each"
+          :fault="fault('checklist')"
+          :rows="6"
+          :model-value="step.checklist?.join('\n')"
+          @update:model-value="set((s) => (s.checklist = lines($event)))"
+        />
+        <TextField
+          lazy
+          label="Your own cautions, a line each"
+          :fault="fault('cautions')"
+          :rows="2"
+          :model-value="step.cautions?.join('\n')"
+          @update:model-value="set((s) => (s.cautions = lines($event)))"
+        />
         <div v-if="cautions.length" class="note">
           <p v-for="c in cautions" :key="c">{{ c }}</p>
         </div>

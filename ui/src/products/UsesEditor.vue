@@ -1,7 +1,6 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import TextField from '../shared/TextField.vue'
 import { useAnswer } from '../api/answers'
-import { numberIn } from '../shared/reading'
 import type { Schemas } from '../api/client'
 import TickBox from '../shared/TickBox.vue'
 import type { Choice } from '../shared/choices'
@@ -16,20 +15,8 @@ const { data: materials } = useAnswer('/api/material-names')
 const unit = (key: string) => materials.value?.find((m) => m.materialKey === key)?.unit ?? ''
 const filmOf = (key: string) => materials.value?.find((m) => m.materialKey === key)?.filmMm ?? 0.1
 const faultOf = (i: number) =>
-  (['quantity', 'filmMm', 'onSheet'] as const).map((f) => unread.value[`${i}.${f}`]?.fault).find(Boolean) ??
   ['material', 'quantity', 'per', 'faces', 'filmMm', 'onSheet'].map((f) => props.fault(`uses[${i}].${f}`)).find(Boolean)
 
-const textOf = (event: Event) => (event.target as HTMLInputElement).value
-// What is not a number stays where it was typed, and is said.
-const unread = ref<Record<string, { text: string; fault: string }>>({})
-function number(i: number, field: 'quantity' | 'filmMm' | 'onSheet', event: Event) {
-  const text = textOf(event)
-  const read = text.trim() === '' ? { value: 0, fault: '' } : numberIn(text, field === 'onSheet')
-  const rest = { ...unread.value }
-  delete rest[`${i}.${field}`]
-  unread.value = read.value === null ? { ...rest, [`${i}.${field}`]: { text, fault: read.fault } } : rest
-  if (read.value !== null) set(i, (u) => (u[field] = read.value!))
-}
 const set = (i: number, edit: (u: Use) => void) =>
   emit('change', (uses) => {
     edit(uses[i]!)
@@ -59,10 +46,7 @@ const counted = (material: string): Choice<Use['per']>[] => [
 ]
 const face = (i: number, name: string, on: boolean) =>
   set(i, (u) => (u.faces = on ? [...(u.faces ?? []), name] : (u.faces ?? []).filter((f) => f !== name)))
-function out(i: number) {
-  unread.value = {}
-  emit('change', (uses) => uses.filter((_, k) => k !== i))
-}
+const out = (i: number) => emit('change', (uses) => uses.filter((_, k) => k !== i))
 const add = () =>
   emit('change', (uses) => [
     ...uses,
@@ -79,12 +63,13 @@ const add = () =>
       :choices="(materials ?? []).map((m) => ({ value: m.materialKey, name: m.name }))"
       @update:model-value="set(i, (x) => (x.material = $event))"
     />
-    <input
-      class="pick"
-      inputmode="decimal"
-      :value="unread[`${i}.quantity`]?.text ?? u.quantity"
-      :aria-label="`How much of material ${i + 1}`"
-      @change="number(i, 'quantity', $event)"
+    <TextField
+      bare
+      lazy
+      numeric
+      :label="`How much of material ${i + 1}`"
+      :model-value="u.quantity"
+      @update:model-value="set(i, (x) => (x.quantity = Number($event)))"
     />
     <PickField
       bare
@@ -94,16 +79,16 @@ const add = () =>
       @update:model-value="per(i, $event)"
     />
     <button class="word" type="button" :aria-label="`Take material ${i + 1} out`" @click="out(i)">Out</button>
-    <label v-if="u.per === 'sheet'" class="coat film"
-      >prints on a sheet
-      <input
-        class="pick"
-        inputmode="numeric"
-        placeholder="by size"
-        :value="unread[`${i}.onSheet`]?.text ?? (u.onSheet || '')"
-        @change="number(i, 'onSheet', $event)"
-      />
-    </label>
+    <TextField
+      v-if="u.per === 'sheet'"
+      class="coat film"
+      lazy
+      numeric
+      label="prints on a sheet"
+      placeholder="by size"
+      :model-value="u.onSheet || undefined"
+      @update:model-value="set(i, (x) => (x.onSheet = Number($event)))"
+    />
     <div v-if="u.per === 'coat'" class="coat">
       <TickBox
         v-for="name in ['picture', 'face', 'back', 'edge']"
@@ -113,16 +98,14 @@ const add = () =>
         @update:model-value="face(i, name, Boolean($event))"
         >{{ name }}</TickBox
       >
-      <label class="film"
-        >film
-        <input
-          class="pick"
-          inputmode="decimal"
-          :value="unread[`${i}.filmMm`]?.text ?? u.filmMm"
-          @change="number(i, 'filmMm', $event)"
-        />
-        mm</label
-      >
+      <TextField
+        class="film"
+        lazy
+        numeric
+        label="film, mm"
+        :model-value="u.filmMm"
+        @update:model-value="set(i, (x) => (x.filmMm = Number($event)))"
+      />
     </div>
     <p v-if="faultOf(i)" class="bad" role="alert">{{ faultOf(i) }}</p>
   </div>

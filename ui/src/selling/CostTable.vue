@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import FoldBox from '../shared/FoldBox.vue'
+import { figure, written } from '../shared/habit'
 import { computed } from 'vue'
 import CostBar from '../products/CostBar.vue'
 import { byKind, type CostLine } from '../products/costs'
@@ -13,14 +15,14 @@ const shares = computed(() => byKind(props.lines))
     <h2 id="costs">What a piece costs</h2>
     <CostBar :lines="lines" />
     <div class="kinds">
-      <details v-for="s in shares" :key="s.key">
-        <summary>
-          <span>{{ s.name }}</span><b>{{ s.amount.toFixed(2) }}</b>
-        </summary>
+      <FoldBox v-for="s in shares" :key="s.key" :name="s.name">
+        <template #name>
+          <span class="kind">{{ s.name }}</span><span>{{ figure(s.amount, 2) }}</span>
+        </template>
         <p v-for="l in s.lines.filter((l) => Number(l.amount) > 0)" :key="l.stepId + l.name" class="quiet">
-          {{ l.step }}<template v-if="l.name !== s.name">, {{ l.name }}</template> {{ l.amount }}: {{ l.how }}
+          {{ l.step }}<template v-if="l.name !== s.name">, {{ l.name }}</template> {{ written(l.amount) }}: {{ l.how }}
         </p>
-      </details>
+      </FoldBox>
       <p class="sum">
         <span>A good piece, in twelves</span><b>{{ cost }}</b>
       </p>
@@ -35,43 +37,19 @@ section {
   gap: 10px;
   align-content: start;
 }
-summary,
 .sum {
   display: flex;
   justify-content: space-between;
   gap: 12px;
   padding-block: 5px;
-  border-top: 1px solid var(--line);
+  border-top: 1px solid var(--ink);
+  font-weight: 650;
 }
-summary {
-  cursor: pointer;
-  list-style: none;
+.kind {
+  margin-right: auto;
 }
-summary span::after {
-  content: ' ›';
-  color: var(--soft);
-}
-summary b {
-  font-weight: 400;
-}
-summary:hover span {
-  text-decoration: underline;
-}
-details[open] {
-  padding-bottom: 8px;
-}
-details p {
+.kinds p.quiet {
   margin: 2px 0 4px;
   overflow-wrap: anywhere;
-}
-.sum {
-  font-weight: 650;
-  border-top-color: var(--ink);
-}
-@media (max-width: 640px), (pointer: coarse) {
-  summary {
-    min-height: 48px;
-    align-items: center;
-  }
 }
 </style>

@@ -1,8 +1,11 @@
 <script setup lang="ts">
+import EmptyNote from '../shared/EmptyNote.vue'
+import CountField from '../shared/CountField.vue'
+import { figure } from '../shared/habit'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useAnswer } from '../api/answers'
-import { currency, rounded } from '../shared/money'
+import { money, rounded, unit } from '../shared/money'
 import CostCurve from '../products/CostCurve.vue'
 import EarningBars from './EarningBars.vue'
 import { earningAt, whyLess, type Earning } from './earning'
@@ -50,14 +53,14 @@ const widest = computed(() => Math.max(...earnings.value.map((e) => Math.max(e.t
 const longest = computed(() => Math.max(...earnings.value.map((e) => e.minutes), 0.01))
 const started = computed(() => {
   const first = costs.value?.started[0]
-  return first ? Number(first.pieces).toFixed(1) : ''
+  return first ? figure(Number(first.pieces), 1) : ''
 })
 </script>
 
 <template>
   <template v-if="error && !costs">
     <h1>No product here</h1>
-    <p class="empty">{{ error.message }} <RouterLink to="/products">All products</RouterLink></p>
+    <EmptyNote>{{ error.message }} <RouterLink to="/products">All products</RouterLink></EmptyNote>
   </template>
   <template v-else-if="costs">
     <p class="quiet">
@@ -65,10 +68,7 @@ const started = computed(() => {
     </p>
     <h1>What it costs and earns</h1>
     <form class="asks" @submit.prevent>
-      <label
-        >Good pieces in the batch
-        <input v-model.number="pieces" class="pick" type="number" min="1" max="500" />
-      </label>
+      <CountField v-model="pieces" label="Good pieces in the batch" :least="1" :most="500" />
       <PickField
         v-model="outletId"
         class="among"
@@ -89,7 +89,7 @@ const started = computed(() => {
         <CostCurve :curve="costs.curve" :at="costs.pieces" />
         <p class="quiet">
           {{ started }} are started for {{ costs.pieces }} good ones; the lost ones cost
-          {{ rounded(costs.spoilShare, 2) }} a good piece. The batch comes to {{ costs.batchTotal }} {{ currency
+          {{ rounded(costs.spoilShare, 2) }} a good piece. The batch comes to {{ money(costs.batchTotal)
           }}<template v-if="costs.lotSize"> and is worked in lots of at most {{ costs.lotSize }}</template
           >.
         </p>
@@ -99,7 +99,7 @@ const started = computed(() => {
       </section>
     </div>
     <SalesTable :costs="costs" />
-    <p class="quiet">In {{ currency }}. Every step opens to how its figures were worked out.</p>
+    <p class="quiet">In {{ unit() }}. Every step opens to how its figures were worked out.</p>
   </template>
 </template>
 

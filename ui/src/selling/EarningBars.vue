@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { figure } from '../shared/habit'
 import { computed } from 'vue'
 import { amount } from '../shared/money'
 import '../products/costs.css'
@@ -9,7 +10,7 @@ import type { Earning } from './earning'
 const props = defineProps<{ earning: Earning; widest: number; longest: number }>()
 
 const parts = computed(() => props.earning.parts.filter((p) => p.amount >= 0.005))
-const left = computed(() => props.earning.left.toFixed(2))
+const left = computed(() => figure(props.earning.left, 2))
 const wide = (value: number, of: number) => `${of > 0 ? (Math.max(0, value) / of) * 100 : 0}%`
 </script>
 
@@ -18,7 +19,7 @@ const wide = (value: number, of: number) => `${of > 0 ? (Math.max(0, value) / of
     <header>
       <h2>{{ earning.name }}</h2>
       <p class="earns">
-        <b>{{ earning.minutes > 0 ? earning.perHour.toFixed(2) : '–' }}</b> an hour
+        <b>{{ earning.minutes > 0 ? figure(earning.perHour, 2) : '–' }}</b> an hour
       </p>
     </header>
     <div class="bar drawn" aria-hidden="true">
@@ -27,15 +28,15 @@ const wide = (value: number, of: number) => `${of > 0 ? (Math.max(0, value) / of
     </div>
     <p class="sum">
       Sells at <b>{{ amount(String(earning.tag)) }}</b><template v-for="p in parts" :key="p.key"
-        >, <span :data-cost="p.key" />{{ p.name.toLowerCase() }} {{ p.amount.toFixed(2) }}</template
+        >, <span :data-cost="p.key" />{{ p.name.toLowerCase() }} {{ figure(p.amount, 2) }}</template
       >: <span data-cost="left" /><b :class="{ bad: earning.left < 0 }">{{ left }}</b> left for your time
     </p>
     <div class="bar time drawn" aria-hidden="true">
       <i data-cost="labour" :style="{ width: wide(earning.minutes, longest) }" />
     </div>
     <p class="sum">
-      <b>{{ earning.minutes.toFixed(1) }} min</b> of your hands<template v-if="earning.minutes > 0"
-        >, so {{ left }} × 60 ÷ {{ earning.minutes.toFixed(1) }} is {{ earning.perHour.toFixed(2) }} an hour</template
+      <b>{{ figure(earning.minutes, 1) }} min</b> of your hands<template v-if="earning.minutes > 0"
+        >, so {{ left }} × 60 ÷ {{ figure(earning.minutes, 1) }} is {{ figure(earning.perHour, 2) }} an hour</template
       >
     </p>
   </section>

@@ -1,11 +1,16 @@
 <script setup lang="ts">
-import { countIn, plainDecimal } from '../shared/reading'
+import TroubleNote from '../shared/TroubleNote.vue'
+import FoldBox from '../shared/FoldBox.vue'
+import CountField from '../shared/CountField.vue'
+import { written } from '../shared/habit'
+import { plainDecimal } from '../shared/reading'
 import { computed, ref } from 'vue'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
-import { currency } from '../shared/money'
+import { amount, money, unit } from '../shared/money'
 import TextField from '../shared/TextField.vue'
 import FieldPair from '../shared/FieldPair.vue'
+import StallCurve from './StallCurve.vue'
 import PickField from '../shared/PickField.vue'
 
 // When a stall at a fair pays: its cost against what each piece leaves towards it.
@@ -14,13 +19,15 @@ const { act, busy, trouble, fault } = useAct()
 const outletId = ref(0)
 const stall = ref('')
 const hours = ref(6)
-const taken = ref<Record<number, string>>({})
+const taken = ref<Record<number, number>>({})
+// paid is what the stall cost when it was worked out.
+const paid = ref(0)
 const answer = ref<Schemas['FairAnswer'] | null>(null)
 
 const outlet = computed(() => outletId.value || props.list.outlets[1]?.id || props.list.outlets[0]?.id || 0)
 const asked = computed(() =>
   props.list.rows
-    .map((r) => ({ productId: r.productId, pieces: countIn(taken.value[r.productId]) }))
+    .map((r) => ({ productId: r.productId, pieces: taken.value[r.productId] ?? 0 }))
     .filter((t) => t.pieces > 0),
 )
 async function workOut() {
@@ -31,6 +38,7 @@ async function workOut() {
     hours: hours.value,
     taken: asked.value,
   }
+  paid.value = Number(body.stall) || 0
   answer.value = (await act(() => answerOf(api.POST('/api/fair', { body })))) ?? null
 }
 </script>
@@ -49,7 +57,7 @@ async function workOut() {
         />
         <TextField
           v-model="stall"
-          :label="`The stall costs, ${currency}`"
+          :label="`The stall costs, ${unit()}`"
           :fault="fault('stall')"
           hint="rent, travel, all of it"
           inputmode="decimal"
@@ -57,18 +65,20 @@ async function workOut() {
         />
         <TextField v-model="hours" label="Hours there" :fault="fault('hours')" numeric maxlength="5" />
       </FieldPair>
-      <details :open="asked.length > 0">
-        <summary>What you take: {{ asked.reduce((n, t) => n + t.pieces, 0) }} pieces</summary>
+      <FoldBox :name="`What you take: ${asked.reduce((n, t) => n + t.pieces, 0)} pieces`" :open="asked.length > 0">
         <div class="taken">
-          <label v-for="r in list.rows" :key="r.productId"
-            ><input v-model="taken[r.productId]" class="pick" inputmode="numeric" maxlength="3" /> {{ r.name }}</label
-          >
+          <CountField
+            v-for="r in list.rows"
+            :key="r.productId"
+            :model-value="taken[r.productId] ?? 0"
+            :label="r.name"
+            :most="500"
+            @update:model-value="taken[r.productId] = $event"
+          />
         </div>
-      </details>
+      </FoldBox>
       <p v-if="fault('taken')" class="bad" role="alert">Say how many of what you take.</p>
-      <p v-else-if="trouble && !Object.keys(trouble.fields).length" class="note brick" role="alert">
-        {{ trouble.message }}
-      </p>
+      <TroubleNote v-else :trouble="trouble" />
       <button class="side" type="submit" :disabled="busy">Work it out</button>
     </form>
     <div v-if="answer" role="status">
@@ -77,14 +87,15 @@ async function workOut() {
       </p>
       <p v-else class="big bad">All {{ answer.pieces }} of them do not pay for the stall.</p>
       <p>
-        All sold, {{ answer.brings }} {{ currency }} is left<template v-if="answer.perHour"
-          >: <b>{{ answer.perHour }}</b> an hour, counting {{ answer.handsHours }} h at the bench and {{ hours }} h
-          there</template
+        All sold, {{ money(answer.brings) }} is left<template v-if="answer.perHour"
+          >: <b>{{ money(answer.perHour) }}</b> an hour, counting {{ written(answer.handsHours) }} h at the bench and
+          {{ hours }} h there</template
         >.
       </p>
+      <StallCurve :answer="answer" :stall="paid" />
       <ul>
         <li v-for="c in answer.contributes" :key="c.productId" class="quiet">
-          {{ c.name }} at {{ c.tag }} leaves {{ c.each }} each<template v-if="c.alone"
+          {{ c.name }} at {{ amount(c.tag) }} leaves {{ amount(c.each) }} each<template v-if="c.alone"
             >; {{ c.alone }} of them alone would pay for it</template
           >
         </li>
@@ -100,19 +111,10 @@ form {
   gap: 10px;
   align-content: start;
 }
-summary {
-  min-height: 32px;
-  cursor: pointer;
-}
 .taken {
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(200px, 1fr));
   gap: 4px 14px;
-}
-.taken .pick {
-  width: 4em;
-  min-height: 34px;
-  padding: 3px 8px;
 }
 .side {
   justify-self: start;

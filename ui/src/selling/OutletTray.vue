@@ -6,7 +6,7 @@ import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
 import ClashNote from '../shared/ClashNote.vue'
 import { useDraft } from '../shared/draft'
-import { currency } from '../shared/money'
+import { unit } from '../shared/money'
 import SaveTrouble from '../shared/SaveTrouble.vue'
 import TextField from '../shared/TextField.vue'
 import TickBox from '../shared/TickBox.vue'
@@ -65,8 +65,7 @@ const names = {
   targetValue: 'So much',
 }
 const targetUnit = computed(
-  () =>
-    ({ margin: '% of the price', wage: `${currency.value} an hour`, share: '% of the main price' })[form.value!.target],
+  () => ({ margin: '% of the price', wage: `${unit()} an hour`, share: '% of the main price' })[form.value!.target],
 )
 
 async function save() {
@@ -123,7 +122,7 @@ async function end() {
         />
         <TextField
           v-model="form.feeFixed"
-          :label="`${names.feeFixed}, ${currency}`"
+          :label="`${names.feeFixed}, ${unit()}`"
           :fault="fault('feeFixed')"
           inputmode="decimal"
           maxlength="10"
@@ -138,7 +137,7 @@ async function end() {
         />
         <TextField
           v-model="form.cardFixed"
-          :label="`${names.cardFixed}, ${currency}`"
+          :label="`${names.cardFixed}, ${unit()}`"
           :fault="fault('cardFixed')"
           inputmode="decimal"
           maxlength="10"

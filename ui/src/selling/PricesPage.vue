@@ -1,6 +1,11 @@
 <script setup lang="ts">
+import WaitingRows from '../shared/WaitingRows.vue'
+import ColumnTable from '../shared/ColumnTable.vue'
+import EmptyNote from '../shared/EmptyNote.vue'
+import { written } from '../shared/habit'
 import { useAnswer } from '../api/answers'
-import { currency } from '../shared/money'
+import type { Schemas } from '../api/client'
+import { amount, amountIfAny, unit } from '../shared/money'
 import { useTray } from '../shared/tray'
 import FairCard from './FairCard.vue'
 import PageHead from '../shared/PageHead.vue'
@@ -8,6 +13,9 @@ import PageHead from '../shared/PageHead.vue'
 // Every product at every way of selling: what it asks, and what an hour of it earns there.
 const { open } = useTray()
 const { data: list } = useAnswer('/api/prices')
+type Item = Schemas['PricedItem']
+// Every way of selling has its sale in every row, in the same order.
+const saleOf = (item: Item, i: number) => item.sales[i]!
 </script>
 
 <template>
@@ -18,81 +26,49 @@ const { data: list } = useAnswer('/api/prices')
     </template>
   </PageHead>
   <template v-if="list">
-    <p v-if="list.rows.length === 0" class="empty">Nothing is made here yet, so nothing has a price.</p>
-    <div class="scroll" tabindex="0" role="region" aria-label="Prices">
-      <table>
-        <thead>
-          <tr>
-            <th scope="col">Product</th>
-            <th scope="col">Costs</th>
-            <th v-for="o in list.outlets" :key="o.id" scope="col">
-              <button class="word" type="button" @click="open('outlet', o.id)">{{ o.name }}</button>
-              <br /><a class="quiet" :href="`/api/prices/list?outletId=${o.id}`" download
-                >on paper<span class="spoken">, {{ o.name }}</span></a
-              >
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="r in list.rows" :key="r.productId">
-            <th scope="row">
-              <RouterLink :to="`/products/${r.productId}/costs`">{{ r.name }}</RouterLink>
-              <span class="quiet about">{{ r.handsMinutes }} min of hands</span>
-            </th>
-            <td>{{ r.cost }}</td>
-            <td v-for="s in r.sales" :key="s.outletId">
-              <b :class="{ bad: Number(s.tag) < Number(s.floor) }">{{ s.tag }}</b>
-              <span v-if="!s.set" class="quiet"> proposed</span>
-              <span class="hour" :class="{ bad: Number(s.tag) < Number(s.forYourRate) }"
-                >{{ s.earnedPerHour || '–' }} an hour</span
-              >
-            </td>
-          </tr>
-        </tbody>
-      </table>
-    </div>
+    <EmptyNote v-if="list.rows.length === 0">Nothing is made here yet, so nothing has a price.</EmptyNote>
+    <ColumnTable v-else :rows="list.rows" name="Prices">
+      <el-table-column label="Product" min-width="200">
+        <template #default="{ row: r }">
+          <RouterLink :to="`/products/${r.productId}/costs`">{{ r.name }}</RouterLink>
+          <span class="quiet about">{{ written(r.handsMinutes) }} min of hands</span>
+        </template>
+      </el-table-column>
+      <el-table-column label="Costs" align="right" min-width="90">
+        <template #default="{ row: r }">{{ amount(r.cost) }}</template>
+      </el-table-column>
+      <el-table-column v-for="(o, i) in list.outlets" :key="o.id" align="right" min-width="150">
+        <template #header>
+          <button class="word" type="button" @click="open('outlet', o.id)">{{ o.name }}</button>
+          <br /><a class="quiet" :href="`/api/prices/list?outletId=${o.id}`" download
+            >on paper<span class="spoken">, {{ o.name }}</span></a
+          >
+        </template>
+        <template #default="{ row }">
+          <template v-for="s in [saleOf(row as Item, i)]" :key="s.outletId">
+            <b :class="{ bad: Number(s.tag) < Number(s.floor) }">{{ amount(s.tag) }}</b>
+            <span v-if="!s.set" class="quiet"> proposed</span>
+            <span class="hour" :class="{ bad: Number(s.tag) < Number(s.forYourRate) }"
+              >{{ amountIfAny(s.earnedPerHour) }} an hour</span
+            >
+          </template>
+        </template>
+      </el-table-column>
+    </ColumnTable>
     <p class="quiet">
-      In {{ currency }}, made twelve at a time. What an hour earns is marked where it is under what your hour costs. A
+      In {{ unit() }}, made twelve at a time. What an hour earns is marked where it is under what your hour costs. A
       price is set on the product’s own page of costs.
     </p>
     <FairCard v-if="list.rows.length" class="fair" :list="list" />
   </template>
+  <WaitingRows v-if="!list" />
 </template>
 
 <style scoped>
-.scroll {
-  margin: 10px 0;
-  overflow-x: auto;
-}
-table {
-  width: 100%;
-  border-collapse: collapse;
-}
-th,
-td {
-  padding: 6px 0 6px 18px;
-  border-top: 1px solid var(--line);
-  font-weight: 400;
-  text-align: right;
-  vertical-align: top;
-}
-th:first-child {
-  padding-left: 0;
-  text-align: left;
-}
-thead th {
-  border: 0;
-  vertical-align: bottom;
-}
 .about,
 .hour {
   display: block;
   font-size: 14px;
-}
-thead a {
-  display: inline-block;
-  min-height: 24px;
-  padding: 2px 0;
 }
 .fair {
   max-width: 760px;

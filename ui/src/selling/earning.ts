@@ -1,3 +1,4 @@
+import { figure } from '../shared/habit'
 import type { Schemas } from '../api/client'
 
 type Costs = Schemas['Costs']
@@ -31,7 +32,7 @@ export function earningAt(costs: Costs, outletId: number): Earning {
   }
 }
 
-const more = (by: number) => `${Math.abs(by).toFixed(2)} ${by > 0 ? 'more' : 'less'}`
+const more = (by: number) => `${figure(Math.abs(by), 2)} ${by > 0 ? 'more' : 'less'}`
 
 // whyLess says in words why an hour of one earns less than an hour of the other.
 export function whyLess(a: Earning, b: Earning): string {
@@ -43,6 +44,6 @@ export function whyLess(a: Earning, b: Earning): string {
   }
   const minutes = less.minutes - other.minutes
   if (Math.abs(minutes) >= 0.5)
-    reasons.push(`it is ${Math.abs(minutes).toFixed(1)} min ${minutes > 0 ? 'longer' : 'shorter'} in hand`)
-  return `An hour of ${less.name} earns ${(other.perHour - less.perHour).toFixed(2)} less: ${reasons.join(', ')}. So ${less.left.toFixed(2)} is left for ${less.minutes.toFixed(1)} min, against ${other.left.toFixed(2)} for ${other.minutes.toFixed(1)} min.`
+    reasons.push(`it is ${figure(Math.abs(minutes), 1)} min ${minutes > 0 ? 'longer' : 'shorter'} in hand`)
+  return `An hour of ${less.name} earns ${figure(other.perHour - less.perHour, 2)} less: ${reasons.join(', ')}. So ${figure(less.left, 2)} is left for ${figure(less.minutes, 1)} min, against ${figure(other.left, 2)} for ${figure(other.minutes, 1)} min.`
 }

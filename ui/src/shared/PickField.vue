@@ -1,8 +1,8 @@
 <script setup lang="ts" generic="T extends string | number | undefined">
-import { computed, ref, type ComponentPublicInstance } from 'vue'
+import { computed } from 'vue'
 import FieldRow from './FieldRow.vue'
 import type { Choice } from './choices'
-import { useSaid } from './useSaid'
+import { saidOf } from './said'
 
 // One of some things, searched by typing where there are many. Bare, its label is
 // heard and not seen.
@@ -39,16 +39,12 @@ const groups = computed(() => {
   })
   return list
 })
-
-const box = ref<ComponentPublicInstance | null>(null)
-const says = useSaid(box)
 </script>
 
 <template>
   <FieldRow v-slot="f" :label="label" :fault="fault" :hint="hint" :bare="bare">
     <el-select
       :id="f.id"
-      ref="box"
       v-model="place"
       :filterable="choices.length >= many"
       default-first-option
@@ -57,8 +53,8 @@ const says = useSaid(box)
       :placeholder="placeholder ?? 'choose one'"
       no-match-text="Nothing is called that"
       no-data-text="There is nothing to choose"
-      @vue:updated="says(`${f.id}-chosen ${f.described ?? ''}`, f.invalid)"
-      @vue:mounted="says(`${f.id}-chosen ${f.described ?? ''}`, f.invalid)"
+      @vue:updated="saidOf(f.id, `${f.id}-chosen ${f.described ?? ''}`, f.invalid)"
+      @vue:mounted="saidOf(f.id, `${f.id}-chosen ${f.described ?? ''}`, f.invalid)"
     >
       <template #label>{{ chosen }}</template>
       <template v-for="g in groups" :key="g.name">

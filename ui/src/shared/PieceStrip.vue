@@ -22,7 +22,7 @@ const sentence = computed(() =>
 </script>
 
 <template>
-  <span class="strip" role="img" :aria-label="sentence" :title="sentence">
+  <span class="strip" role="img" :aria-label="sentence" :data-tip="sentence">
     <i v-for="(mark, i) in marks.slice(0, 60)" :key="i" :class="mark" />
     <span v-if="marks.length > 60" class="quiet">+{{ marks.length - 60 }}</span>
   </span>

@@ -20,13 +20,13 @@ const sentence = computed(() =>
       <span
         class="hands"
         :style="{ flexGrow: weight(bar.minutes, 2) }"
-        :title="`${bar.name}, ${duration(bar.minutes)}`"
+        :data-tip="`${bar.name}, ${duration(bar.minutes)}`"
       />
       <span
         v-if="bar.rest > 0"
         class="hatch rest"
         :style="{ flexGrow: weight(bar.rest, 4) }"
-        :title="`rest ${duration(bar.rest)}`"
+        :data-tip="`rest ${duration(bar.rest)}`"
       />
     </template>
   </div>

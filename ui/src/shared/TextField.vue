@@ -1,19 +1,36 @@
 <script setup lang="ts">
-import { ref, watch } from 'vue'
+import { computed, ref, useAttrs, watch } from 'vue'
+import { written } from './habit'
 import { numberIn } from './reading'
 import FieldRow from './FieldRow.vue'
 
-// A labelled line of text with its fault beside it. A numeric one gives numbers,
-// decimal commas included, and keeps what is not one, saying so; a lazy one
-// speaks when the typing is over.
+// A labelled line of text, or an area of several, with its fault beside it. A numeric
+// one gives numbers, decimal commas included, and keeps what is not one, saying so; a
+// lazy one speaks when the typing is over. Figures stand there with the studio's sign.
 defineOptions({ inheritAttrs: false })
-const props = defineProps<{ label: string; fault?: string; hint?: string; numeric?: boolean; lazy?: boolean }>()
+const props = defineProps<{
+  label: string
+  fault?: string
+  hint?: string
+  numeric?: boolean
+  lazy?: boolean
+  // rows of an area for several lines
+  rows?: number
+  bare?: boolean
+  wrong?: boolean
+}>()
 const model = defineModel<string | number | undefined>()
 
 // unread is what was typed and is no number, or nothing, with why; typed is what stands there
 // while somebody types, however the number is written otherwise.
 const unread = ref<{ text: string; fault: string } | null>(null)
 const typed = ref<string | null>(null)
+
+const figures = useAttrs().inputmode === 'decimal' || props.numeric
+const stands = computed(() => {
+  const value = model.value ?? ''
+  return figures && /^-?\d*\.\d+$/.test(String(value)) ? written(String(value)) : value
+})
 
 function type(text: string) {
   typed.value = text
@@ -44,14 +61,16 @@ watch(model, (value) => {
 </script>
 
 <template>
-  <FieldRow v-slot="f" :label="label" :fault="unread?.fault || fault" :hint="hint">
+  <FieldRow v-slot="f" :label="label" :fault="unread?.fault || fault" :hint="hint" :bare="bare">
     <el-input
       :id="f.id"
       :inputmode="numeric ? 'decimal' : undefined"
+      :type="rows ? 'textarea' : undefined"
+      :rows="rows"
       v-bind="$attrs"
-      :model-value="typed ?? unread?.text ?? model ?? ''"
+      :model-value="typed ?? unread?.text ?? stands"
       :aria-describedby="f.described"
-      :aria-invalid="f.invalid"
+      :aria-invalid="f.invalid || wrong || undefined"
       :validate-event="false"
       @update:model-value="type(String($event))"
       @change="end(String($event))"

@@ -5,32 +5,23 @@ const model = defineModel<boolean>()
 </script>
 
 <template>
-  <label class="tick" :class="{ small }"
-    ><input v-model="model" type="checkbox" :disabled="disabled" /> <span><slot /></span
-  ></label>
+  <el-checkbox
+    class="tick"
+    :class="{ small }"
+    :model-value="model ?? false"
+    :disabled="disabled"
+    :validate-event="false"
+    @update:model-value="model = Boolean($event)"
+    ><slot
+  /></el-checkbox>
 </template>
 
 <style scoped>
-.tick {
+.tick.tick {
   display: flex;
-  gap: 10px;
-  align-items: center;
-  min-height: 34px;
 }
-.small {
+.tick.small.small {
   display: inline-flex;
-  min-height: 30px;
   margin-right: 14px;
-}
-input {
-  flex: none;
-  width: 20px;
-  height: 20px;
-  accent-color: var(--glaze);
-}
-@media (max-width: 640px), (pointer: coarse) {
-  .tick {
-    min-height: 48px;
-  }
 }
 </style>

@@ -1,4 +1,5 @@
 import { ref } from 'vue'
+import { habit, timeOfDay } from './habit'
 
 // zone is the workshop's time zone; all times are shown in it.
 export const zone = ref('Etc/UTC')
@@ -7,11 +8,11 @@ export type Moment = string | number | Date
 
 const formats = new Map<string, Intl.DateTimeFormat>()
 
-function format(name: string, options: Intl.DateTimeFormatOptions): Intl.DateTimeFormat {
-  const key = `${name} ${zone.value}`
+function format(options: Intl.DateTimeFormatOptions, timeZone = zone.value): Intl.DateTimeFormat {
+  const key = `${JSON.stringify(options)} ${timeZone}`
   let f = formats.get(key)
   if (!f) {
-    f = new Intl.DateTimeFormat('en-GB', { ...options, timeZone: zone.value })
+    f = new Intl.DateTimeFormat('en-GB', { ...options, timeZone })
     formats.set(key, f)
   }
   return f
@@ -19,13 +20,15 @@ function format(name: string, options: Intl.DateTimeFormatOptions): Intl.DateTim
 
 const ms = (t: Moment) => new Date(t).getTime()
 
-// clock writes 13:50.
-export const clock = (t: Moment) =>
-  format('clock', { hour: '2-digit', minute: '2-digit', hourCycle: 'h23' }).format(ms(t))
+// clock writes 13:50, or 1:50 PM where people are used to that.
+export const clock = (t: Moment) => timeOfDay(timeOn(t))
+
+// timeOn is the time in the workshop's zone as it is kept in forms: 13:50.
+export const timeOn = (t: Moment) => format({ hour: '2-digit', minute: '2-digit', hourCycle: 'h23' }).format(ms(t))
 
 // dateOf writes 2027-03-01, the day in the workshop's zone.
 export const dateOf = (t: Moment) =>
-  format('date', { year: 'numeric', month: '2-digit', day: '2-digit' })
+  format({ year: 'numeric', month: '2-digit', day: '2-digit' })
     .formatToParts(ms(t))
     .filter((p) => p.type !== 'literal')
     .map((p) => p.value)
@@ -42,12 +45,27 @@ export function addDays(date: string, days: number): string {
 const daysBetween = (from: string, to: string) =>
   Math.round((Date.parse(`${to}T12:00:00Z`) - Date.parse(`${from}T12:00:00Z`)) / 86400000)
 
-function named(date: string, options: Intl.DateTimeFormatOptions): string {
-  return new Intl.DateTimeFormat('en-GB', { ...options, timeZone: 'UTC' })
-    .formatToParts(Date.parse(`${date}T12:00:00Z`))
-    .map((p) => (p.type === 'literal' ? ' ' : p.value))
-    .join('')
-    .replace(/ +/g, ' ')
+// weekdayOf is Monday.
+const weekdayOf = (date: string) => partOf(date, { weekday: 'long' })
+
+const partOf = (date: string, options: Intl.DateTimeFormatOptions) =>
+  format(options, 'UTC').format(Date.parse(`${date}T12:00:00Z`))
+
+interface Parts {
+  weekday?: 'long' | 'short'
+  month?: 'long' | 'short'
+  year?: boolean
+}
+
+// named writes a date in words, its parts in the studio's order.
+function named(date: string, { weekday, month, year }: Parts): string {
+  const part = (options: Intl.DateTimeFormatOptions) => partOf(date, options)
+  const day = part({ day: 'numeric' })
+  const order = habit.value.dateOrder
+  const words = month ? (order === 'dmy' ? `${day} ${part({ month })}` : `${part({ month })} ${day}`) : day
+  const inYear = part({ year: 'numeric' })
+  const dated = { dmy: `${words} ${inYear}`, mdy: `${words}, ${inYear}`, ymd: `${inYear} ${words}` }
+  return [weekday && part({ weekday }), year ? dated[order] : words].filter(Boolean).join(' ')
 }
 
 // dayName writes a date as people say it: today, tomorrow, Friday, Fri 14 May; far off it has its year.
@@ -56,14 +74,14 @@ export function dayName(date: string, today: string): string {
   if (days === 0) return 'today'
   if (days === 1) return 'tomorrow'
   if (days === -1) return 'yesterday'
-  if (days > 1 && days < 7) return named(date, { weekday: 'long' })
-  if (Math.abs(days) > 300) return named(date, { day: 'numeric', month: 'short', year: 'numeric' })
-  return named(date, { weekday: 'short', day: 'numeric', month: 'short' })
+  if (days > 1 && days < 7) return weekdayOf(date)
+  if (Math.abs(days) > 300) return named(date, { month: 'short', year: true })
+  return named(date, { weekday: 'short', month: 'short' })
 }
 
 // shortDay writes Fri 14, longDay Friday 14 May.
-export const shortDay = (date: string) => named(date, { weekday: 'short', day: 'numeric' })
-export const longDay = (date: string) => named(date, { weekday: 'long', day: 'numeric', month: 'long' })
+export const shortDay = (date: string) => named(date, { weekday: 'short' })
+export const longDay = (date: string) => named(date, { weekday: 'long', month: 'long' })
 
 // moment writes a time as people say it from now: 13:50, 07:40 tomorrow, Friday 08:30.
 export function moment(t: Moment, now: Moment): string {
@@ -89,7 +107,7 @@ export function momentIn(date: string, time: string): Date {
   const wanted = Date.parse(`${date}T${time}:00Z`)
   let guess = wanted
   for (let i = 0; i < 2; i++) {
-    const shown = Date.parse(`${dateOf(guess)}T${clock(guess)}:00Z`)
+    const shown = Date.parse(`${dateOf(guess)}T${timeOn(guess)}:00Z`)
     guess += wanted - shown
   }
   return new Date(guess)

@@ -1,4 +1,6 @@
-import { ref } from 'vue'
+import { ElMessage, type MessageHandler } from 'element-plus'
+import 'element-plus/es/components/message/style/css'
+import { h } from 'vue'
 
 export interface Toast {
   text: string
@@ -7,13 +9,23 @@ export interface Toast {
   bad?: boolean
 }
 
-// toast is the one message at the foot of the page.
-export const toast = ref<Toast | null>(null)
+let shown: MessageHandler | undefined
 
-let timer: ReturnType<typeof setTimeout> | undefined
-
-export function say(message: Toast) {
-  toast.value = message
-  clearTimeout(timer)
-  timer = setTimeout(() => (toast.value = null), message.act ? 12000 : 6000)
+// say shows the one message at the foot of the page, over whatever is open, with the way back where there is one.
+export function say({ text, action, act, bad }: Toast) {
+  shown?.close()
+  const back = () => {
+    message.close()
+    void act?.()
+  }
+  const message = ElMessage({
+    type: bad ? 'error' : 'info',
+    placement: 'bottom',
+    // over the sections at the foot of a phone's page
+    offset: window.matchMedia('(max-width: 640px)').matches ? 68 : 20,
+    duration: act ? 12000 : 6000,
+    zIndex: 3000,
+    message: () => h('div', [h('span', text), action && h('button', { type: 'button', onClick: back }, action)]),
+  })
+  shown = message
 }

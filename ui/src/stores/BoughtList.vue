@@ -1,10 +1,13 @@
 <script setup lang="ts">
+import WaitingRows from '../shared/WaitingRows.vue'
+import EmptyNote from '../shared/EmptyNote.vue'
+import { figure } from '../shared/habit'
 import { ref } from 'vue'
 import { useAnswer } from '../api/answers'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
 import { thisMinute } from '../shared/clock'
-import { currency } from '../shared/money'
+import { unit } from '../shared/money'
 import { dateOf, dayName } from '../shared/time'
 import { say } from '../shared/toast'
 import DialogBox from '../shared/dialog'
@@ -22,7 +25,7 @@ async function takeBack(receipt: Schemas['Bought']) {
 }
 const rejected = (s: Schemas['SupplierRecord']) =>
   Number(s.blanks) > 0
-    ? `${Number(s.rejects)} of ${Number(s.blanks)} blanks no good (${((Number(s.rejects) / Number(s.blanks)) * 100).toFixed(0)} %)`
+    ? `${Number(s.rejects)} of ${Number(s.blanks)} blanks no good (${Math.round((Number(s.rejects) / Number(s.blanks)) * 100)} %)`
     : ''
 </script>
 
@@ -34,7 +37,7 @@ const rejected = (s: Schemas['SupplierRecord']) =>
         <li v-for="r in receipts" :key="r.receiptId" :class="{ gone: r.takenBack }">
           <p class="line">
             <b>{{ r.supplier }}</b><span class="quiet">{{ dayName(r.receivedOn, dateOf(thisMinute)) }}</span
-            ><b>{{ Number(r.paid).toFixed(2) }}</b>
+            ><b>{{ figure(Number(r.paid), 2) }}</b>
           </p>
           <p class="quiet">
             <template v-for="(l, i) in r.lines" :key="i"
@@ -47,10 +50,10 @@ const rejected = (s: Schemas['SupplierRecord']) =>
           <button v-else class="word" type="button" :disabled="busy" @click="asking = r">Take back</button>
         </li>
       </ul>
-      <p v-if="receipts.length === 0" class="empty">
+      <EmptyNote v-if="receipts.length === 0">
         Nothing has been entered yet. Once it has, its material is kept count of, and what a piece costs follows from
         what you paid.
-      </p>
+      </EmptyNote>
     </section>
     <section aria-labelledby="suppliers">
       <h2 id="suppliers">Suppliers</h2>
@@ -65,7 +68,7 @@ const rejected = (s: Schemas['SupplierRecord']) =>
           </p>
         </li>
       </ul>
-      <p class="quiet">Paid in {{ currency }}, goods, shipping and tax together.</p>
+      <p class="quiet">Paid in {{ unit() }}, goods, shipping and tax together.</p>
     </section>
   </div>
   <DialogBox v-if="asking" :model-value="true" title="Take this receipt back?" width="460" @close="asking = null">
@@ -78,6 +81,7 @@ const rejected = (s: Schemas['SupplierRecord']) =>
       <button class="act" type="button" @click="takeBack(asking)">Take it back</button>
     </template>
   </DialogBox>
+  <WaitingRows v-if="!receipts" />
 </template>
 
 <style scoped>

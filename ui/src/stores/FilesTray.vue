@@ -1,8 +1,9 @@
 <script setup lang="ts">
+import FoldBox from '../shared/FoldBox.vue'
+import FileField from '../shared/FileField.vue'
 import { computed, ref, watch } from 'vue'
 import { Trouble, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
-import FieldRow from '../shared/FieldRow.vue'
 import { say } from '../shared/toast'
 import { importTable, mostBytes, outcome, saving, type Table } from './importing'
 import PickField from '../shared/PickField.vue'
@@ -28,14 +29,11 @@ const needed: Record<Table, string> = {
 }
 const fileFault = computed(() => (tooLarge.value ? 'It is larger than 16 MiB; split it.' : ''))
 
-// The same file, mended, counts as chosen again only when none was chosen before.
-const choosesAfresh = (event: Event) => ((event.target as HTMLInputElement).value = '')
-async function choose(event: Event) {
-  const chosen = (event.target as HTMLInputElement).files?.[0]
+async function choose(chosen: File) {
   seen.value = null
   file.value = null
-  tooLarge.value = (chosen?.size ?? 0) > mostBytes
-  if (!chosen || tooLarge.value) return
+  tooLarge.value = chosen.size > mostBytes
+  if (tooLarge.value) return
   name.value = chosen.name
   // Kept as it is now, so that what is saved is what was looked through.
   const bytes = await chosen.arrayBuffer().catch(() => null)
@@ -78,35 +76,22 @@ const shownTrouble = computed(() => (trouble.value instanceof Trouble ? trouble.
         { value: 'purchases', name: 'what was bought' },
       ]"
     />
-    <FieldRow
-      v-slot="f"
+    <FileField
       label="The file, saved as CSV"
+      accept=".csv,text/csv"
       :fault="fileFault"
       hint="It is looked through first; nothing is saved yet."
-    >
-      <input
-        :id="f.id"
-        type="file"
-        accept=".csv,text/csv"
-        :disabled="busy"
-        :aria-describedby="f.described"
-        :aria-invalid="f.invalid"
-        @click="choosesAfresh"
-        @change="choose"
-      />
-    </FieldRow>
-    <details>
-      <summary>Its columns</summary>
+      :disabled="busy"
+      :progress="busy ? { doing, share: progress ? progress.done / Math.max(1, progress.of) : 0 } : null"
+      @file="choose"
+    />
+    <FoldBox name="Its columns">
       <p class="columns">{{ columns[table] }}</p>
       <p class="quiet">
         {{ needed[table] }} Commas or semicolons between cells, a decimal comma or point, UTF-8, at most 10,000 rows.
         What you write out below is of this form.
       </p>
-    </details>
-    <p v-if="busy && !seen" role="status" class="progress">
-      <span>{{ doing }}</span>
-      <progress :max="progress?.of ?? 1" :value="progress?.done" aria-label="How far it is" />
-    </p>
+    </FoldBox>
     <p v-if="shownTrouble" class="note brick" role="alert">{{ shownTrouble }}</p>
     <div v-if="seen" class="seen">
       <p role="status">
@@ -131,11 +116,13 @@ const shownTrouble = computed(() => (trouble.value instanceof Trouble ? trouble.
         <p v-if="!seen.saved && table === 'purchases' && seen.added" class="quiet">
           All of it comes into the stores. If some is used up since, count what is there afterwards.
         </p>
-        <p v-if="busy" role="status" class="progress">
-          <span>{{ doing }}</span>
-          <progress :max="progress?.of ?? 1" :value="progress?.done" aria-label="How far it is" />
-        </p>
-        <button v-else-if="!seen.saved && seen.added + seen.changed" class="act" type="button" @click="take(true)">
+        <button
+          v-if="!seen.saved && seen.added + seen.changed"
+          class="act"
+          type="button"
+          :disabled="busy"
+          @click="take(true)"
+        >
           {{ saving(seen, table) }}
         </button>
         <p v-else-if="!seen.saved" class="quiet">There is nothing to save.</p>
@@ -170,35 +157,6 @@ section {
   overflow-wrap: anywhere;
   font-size: 14px;
 }
-summary {
-  min-height: 32px;
-  cursor: pointer;
-}
-input[type='file'] {
-  min-width: 0;
-  max-width: 100%;
-  min-height: 40px;
-}
-input::file-selector-button {
-  min-height: 40px;
-  margin-right: 10px;
-  padding: 0 16px;
-  border: 1px solid var(--edge);
-  border-radius: var(--radius);
-  background: var(--sheet);
-  color: var(--ink);
-  font: 600 16px var(--text);
-  cursor: pointer;
-}
-.progress {
-  display: grid;
-  gap: 4px;
-}
-progress {
-  width: 100%;
-  height: 8px;
-  accent-color: var(--clay);
-}
 .seen {
   display: grid;
   gap: 10px;
@@ -213,10 +171,6 @@ li {
   overflow-wrap: anywhere;
 }
 @media (max-width: 640px) {
-  summary {
-    padding: 12px 0;
-  }
-  input[type='file'],
   section p a {
     display: inline-flex;
     align-items: center;

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import TroubleNote from '../shared/TroubleNote.vue'
 import { ref } from 'vue'
 import { answerOf, api } from '../api/client'
 import { useAct } from '../shared/act'
@@ -39,7 +40,7 @@ async function save() {
       maxlength="6"
     />
     <TextField v-model="note" label="What is wrong with them" :fault="fault('note')" maxlength="200" />
-    <p v-if="trouble && !Object.keys(trouble.fields).length" class="note brick" role="alert">{{ trouble.message }}</p>
+    <TroubleNote :trouble="trouble" />
     <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : 'Count them out' }}</button>
   </form>
 </template>

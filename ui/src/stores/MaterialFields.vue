@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { currency } from '../shared/money'
-import FieldRow from '../shared/FieldRow.vue'
+import { unit } from '../shared/money'
 import TextField from '../shared/TextField.vue'
 import { laid } from './label'
 import LabelFields from './LabelFields.vue'
@@ -31,7 +30,7 @@ const liquid = computed(() => form.value.unit === 'ml')
   <TextField
     v-if="!counted"
     v-model="form.unitCost"
-    :label="`A ${form.unit} costs, ${currency}`"
+    :label="`A ${form.unit} costs, ${unit()}`"
     :fault="fault('unitCost')"
     hint="Until something is bought; then it is what you paid."
     inputmode="decimal"
@@ -119,7 +118,12 @@ const liquid = computed(() => form.value.unit === 'ml')
     />
   </FieldPair>
   <LabelFields v-if="laid(form.kind)" v-model="form" :fault="fault" />
-  <FieldRow v-slot="f" :label="names.hazard!" :fault="fault('hazard')" hint="From its label and safety data sheet.">
-    <textarea :id="f.id" v-model="form.hazard" class="pick" rows="2" maxlength="500" :aria-describedby="f.described" />
-  </FieldRow>
+  <TextField
+    v-model="form.hazard"
+    :label="names.hazard!"
+    :rows="2"
+    :fault="fault('hazard')"
+    maxlength="500"
+    hint="From its label and safety data sheet."
+  />
 </template>

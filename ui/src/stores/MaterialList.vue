@@ -1,9 +1,13 @@
 <script setup lang="ts">
+import WaitingRows from '../shared/WaitingRows.vue'
+import EmptyNote from '../shared/EmptyNote.vue'
+import PageTurner from '../shared/PageTurner.vue'
+import TextField from '../shared/TextField.vue'
 import { computed, ref, watch } from 'vue'
 import { useAnswer } from '../api/answers'
 import type { Schemas } from '../api/client'
 import { thisMinute } from '../shared/clock'
-import { currency } from '../shared/money'
+import { unit } from '../shared/money'
 import { dateOf, dayName } from '../shared/time'
 import { useTray } from '../shared/tray'
 import ShoppingLists from '../desk/ShoppingLists.vue'
@@ -59,11 +63,10 @@ function standing(r: Schemas['MaterialRow']) {
   <div v-if="list && (needs || unplanned)" class="floor" :class="{ narrow: shown }">
     <div>
       <form class="asks" role="search" @submit.prevent>
-        <label class="spoken" for="material-text">Find a material</label>
-        <input
-          id="material-text"
+        <TextField
           v-model="text"
-          class="pick"
+          bare
+          label="Find a material"
           type="search"
           placeholder="Find a material"
           maxlength="120"
@@ -96,17 +99,13 @@ function standing(r: Schemas['MaterialRow']) {
           </li>
         </ul>
       </section>
-      <p v-if="list && list.total === 0" class="empty">
+      <EmptyNote v-if="list && list.total === 0">
         {{ text || kind ? 'No material is called that.' : 'No materials yet. Add what you work with.' }}
-      </p>
-      <p v-if="list && list.pages > 1" class="pages">
-        <button class="side" type="button" :disabled="page <= 1" @click="page--">Before</button>
-        <span>page {{ list.page }} of {{ list.pages }}, {{ list.total }} materials</span>
-        <button class="side" type="button" :disabled="page >= list.pages" @click="page++">After</button>
-      </p>
+      </EmptyNote>
+      <PageTurner v-if="list" v-model="page" :pages="list.pages" :total="list.total" of="materials" />
       <p class="quiet">
-        In {{ currency }}: the average of what is left. The small curve shows how each runs down as the planned work
-        takes it.
+        In {{ unit() }}: the average of what is left. The small curve shows how each runs down as the planned work takes
+        it.
       </p>
     </div>
     <ShoppingLists
@@ -116,6 +115,7 @@ function standing(r: Schemas['MaterialRow']) {
       :riders="needs.riders"
     />
   </div>
+  <WaitingRows v-if="!list" />
 </template>
 
 <style scoped>
@@ -156,12 +156,6 @@ function standing(r: Schemas['MaterialRow']) {
 .again {
   display: block;
   font-size: 13px;
-}
-.pages {
-  display: flex;
-  gap: 14px;
-  align-items: center;
-  margin: 14px 0;
 }
 @media (max-width: 1100px) {
   .floor {

@@ -1,10 +1,11 @@
 <script setup lang="ts">
+import TroubleNote from '../shared/TroubleNote.vue'
 import { computed, ref, watch } from 'vue'
 import { useAnswer } from '../api/answers'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
 import { thisMinute } from '../shared/clock'
-import { amount, currency } from '../shared/money'
+import { money } from '../shared/money'
 import TextField from '../shared/TextField.vue'
 import { dateOf, dayName, moment } from '../shared/time'
 import { say } from '../shared/toast'
@@ -12,6 +13,7 @@ import { useTray } from '../shared/tray'
 import ChangeMaterial from './ChangeMaterial.vue'
 import { labelSaid, laid } from './label'
 import LabelledRecipes from './LabelledRecipes.vue'
+import MaterialFall from './MaterialFall.vue'
 import LookOver from './LookOver.vue'
 import { causes, quantity, unitCost } from './words'
 import ActRow from '../shared/ActRow.vue'
@@ -25,6 +27,8 @@ const { act, busy, trouble, fault } = useAct()
 const reversing = useAct()
 
 const { data: card, error } = useAnswer('/api/materials/{id}', () => ({ path: { id: props.id } }))
+const { data: needs } = useAnswer('/api/needs')
+const need = computed(() => needs.value?.materials.find((n) => n.materialId === props.id))
 type Panel = '' | 'count' | 'out' | 'facts'
 const panel = ref<Panel>('')
 const toggle = (p: Panel) => (panel.value = panel.value === p ? '' : p)
@@ -71,7 +75,7 @@ const mayReverse = (m: Schemas['Movement']) =>
     <h1>{{ card.name }}</h1>
     <p class="big">
       <b>{{ card.counted ? quantity(card.onHand, card.unit) : 'not counted' }}</b>
-      <span v-if="card.counted" class="quiet">left, paid {{ amount(card.worth) }} {{ currency }}</span>
+      <span v-if="card.counted" class="quiet">left, paid {{ money(card.worth) }}</span>
     </p>
     <p>
       {{ unitCost(card.unitCost) }} a {{ card.unit
@@ -83,6 +87,7 @@ const mayReverse = (m: Schemas['Movement']) =>
     </p>
     <p v-if="laid(card.kind)" class="quiet">Label: {{ labelSaid(card) }}.</p>
     <LabelledRecipes v-if="laid(card.kind)" :id="card.id" />
+    <MaterialFall v-if="card.counted && need?.levels.length" :need="need" :unit="card.unit" />
     <p v-if="card.hazard" class="note">
       {{ card.hazard }} Follow the label and the safety data sheet; local codes and licensed practice come first.
     </p>
@@ -102,7 +107,7 @@ const mayReverse = (m: Schemas['Movement']) =>
         :hint="`Such as ${card.unit === 'ml' ? '380 ml or ½ l' : `12 ${card.unit}s`}; 0 when nothing is left.`"
         maxlength="60"
       />
-      <p v-if="trouble && !Object.keys(trouble.fields).length" class="note brick" role="alert">{{ trouble.message }}</p>
+      <TroubleNote :trouble="trouble" />
       <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : 'That is what is there' }}</button>
     </form>
     <form v-if="panel === 'out'" class="panel" novalidate @submit.prevent="takeOut">
@@ -117,7 +122,7 @@ const mayReverse = (m: Schemas['Movement']) =>
         ]"
       />
       <TextField v-model="out.note" label="Note" :fault="fault('note')" maxlength="200" />
-      <p v-if="trouble && !Object.keys(trouble.fields).length" class="note brick" role="alert">{{ trouble.message }}</p>
+      <TroubleNote :trouble="trouble" />
       <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : 'Take it out' }}</button>
     </form>
     <ChangeMaterial v-if="panel === 'facts'" :card="card" @saved="panel = ''" @gone="emit('close')" />
@@ -141,7 +146,7 @@ const mayReverse = (m: Schemas['Movement']) =>
       <h2>Packs it comes in</h2>
       <ul>
         <li v-for="p in card.packs" :key="p.purchaseId">
-          <span>{{ p.pack }}, {{ amount(p.price) }} {{ currency }}</span>
+          <span>{{ p.pack }}, {{ money(p.price) }}</span>
           <span class="quiet">{{ p.supplier }}</span>
         </li>
       </ul>

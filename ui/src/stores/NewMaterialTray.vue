@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import TroubleNote from '../shared/TroubleNote.vue'
 import { plainDecimal } from '../shared/reading'
 import { ref } from 'vue'
 import { answerOf, api } from '../api/client'
@@ -30,7 +31,7 @@ async function save() {
     <h1>A material</h1>
     <div class="fields"><MaterialFields v-model="form" :fault="fault" /></div>
     <template #foot>
-      <p v-if="trouble" class="note brick" role="alert">{{ trouble.message }}</p>
+      <TroubleNote :trouble="trouble" whole />
       <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : 'Add it' }}</button>
     </template>
   </FootedForm>

@@ -2,8 +2,7 @@
 import { computed, ref } from 'vue'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
-import FieldRow from '../shared/FieldRow.vue'
-import { currency } from '../shared/money'
+import { unit } from '../shared/money'
 import TextField from '../shared/TextField.vue'
 import TickBox from '../shared/TickBox.vue'
 import { materialBody, newMaterial } from './materialForm'
@@ -54,8 +53,8 @@ const groups = computed(() =>
 const isBlank = computed(() => props.material?.kind === 'blank')
 const classes = computed(() => (props.material?.sort ? props.names.filter((n) => n.sort === props.material!.sort) : []))
 const piecesOf = (id: number) => line.value.sorted?.find((s) => s.materialId === id)?.pieces || ''
-function sortInto(id: number, event: Event) {
-  const pieces = countIn((event.target as HTMLInputElement).value)
+function sortInto(id: number, text: unknown) {
+  const pieces = countIn(text)
   const others = (line.value.sorted ?? []).filter((s) => s.materialId !== id)
   line.value.sorted = pieces ? [...others, { materialId: id, pieces }] : others
 }
@@ -84,7 +83,7 @@ const sortedFault = computed(
       />
       <TextField
         v-model="line.price"
-        :label="line.priceEach ? `Each for, ${currency}` : `All for, ${currency}`"
+        :label="line.priceEach ? `Each for, ${unit()}` : `All for, ${unit()}`"
         :fault="fault('price')"
         inputmode="decimal"
         maxlength="12"
@@ -120,16 +119,16 @@ const sortedFault = computed(
       <template v-if="classes.length > 1">
         <p class="quiet">Sorted into classes (leave empty when they came in one):</p>
         <div class="three">
-          <FieldRow v-for="c in classes" :key="c.id" v-slot="f" :label="c.name">
-            <input
-              :id="f.id"
-              class="pick"
-              inputmode="numeric"
-              maxlength="6"
-              :value="piecesOf(c.id)"
-              @change="sortInto(c.id, $event)"
-            />
-          </FieldRow>
+          <TextField
+            v-for="c in classes"
+            :key="c.id"
+            lazy
+            :label="c.name"
+            inputmode="numeric"
+            maxlength="6"
+            :model-value="piecesOf(c.id)"
+            @update:model-value="sortInto(c.id, $event)"
+          />
         </div>
         <p v-if="sortedFault" class="bad" role="alert">{{ sortedFault }}</p>
       </template>

@@ -1,12 +1,14 @@
 <script setup lang="ts">
+import TroubleNote from '../shared/TroubleNote.vue'
+import OfferField from '../shared/OfferField.vue'
+import DateField from '../shared/DateField.vue'
 import { countIn, plainDecimal } from '../shared/reading'
 import { computed, ref } from 'vue'
 import { useAnswer } from '../api/answers'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
 import { now } from '../shared/clock'
-import FieldRow from '../shared/FieldRow.vue'
-import { currency } from '../shared/money'
+import { money, unit } from '../shared/money'
 import TextField from '../shared/TextField.vue'
 import { dateOf } from '../shared/time'
 import { say } from '../shared/toast'
@@ -57,19 +59,14 @@ async function save() {
   <FootedForm @send="save">
     <h1>What you bought</h1>
     <div class="fields">
-      <TextField v-model="form.supplier" label="From" :fault="fault('supplier')" list="suppliers" maxlength="120" />
-      <datalist id="suppliers"><option v-for="s in suppliers ?? []" :key="s.id" :value="s.name" /></datalist>
-      <FieldRow v-slot="f" label="It came on" :fault="fault('receivedOn')">
-        <input
-          :id="f.id"
-          v-model="form.receivedOn"
-          class="pick"
-          type="date"
-          :max="today"
-          :aria-describedby="f.described"
-          :aria-invalid="f.invalid"
-        />
-      </FieldRow>
+      <OfferField
+        v-model="form.supplier"
+        label="From"
+        :fault="fault('supplier')"
+        :offers="(suppliers ?? []).map((s) => s.name)"
+        maxlength="120"
+      />
+      <DateField v-model="form.receivedOn" label="It came on" :fault="fault('receivedOn')" />
       <PurchaseFields
         v-for="(_, i) in form.lines"
         :key="i"
@@ -86,7 +83,7 @@ async function save() {
       <FieldPair columns="1fr 1fr">
         <TextField
           v-model="form.shipping"
-          :label="`Shipping and duty, ${currency}`"
+          :label="`Shipping and duty, ${unit()}`"
           :fault="fault('shipping')"
           hint="Shared over the lines by value."
           inputmode="decimal"
@@ -94,7 +91,7 @@ async function save() {
         />
         <TextField
           v-model="form.tax"
-          :label="`Tax, ${currency}`"
+          :label="`Tax, ${unit()}`"
           :fault="fault('tax')"
           :hint="workshop?.taxIsCost ? 'If not in the prices; a cost here.' : 'Given back to you: no cost.'"
           inputmode="decimal"
@@ -104,9 +101,9 @@ async function save() {
       <TextField v-model="form.note" label="Note" :fault="fault('note')" maxlength="500" />
     </div>
     <template #foot>
-      <p v-if="trouble" class="note brick" role="alert">{{ trouble.message }}</p>
+      <TroubleNote :trouble="trouble" whole />
       <button class="act" type="submit" :disabled="busy">
-        {{ busy ? 'Saving' : `Enter it: ${total.toFixed(2)} ${currency}` }}
+        {{ busy ? 'Saving' : `Enter it: ${money(total)}` }}
       </button>
     </template>
   </FootedForm>

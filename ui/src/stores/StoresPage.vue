@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, type Component } from 'vue'
-import { useRoute } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 import { useTray } from '../shared/tray'
 import BoughtList from './BoughtList.vue'
 import MaterialList from './MaterialList.vue'
@@ -15,47 +15,22 @@ const views: Record<string, { name: string; list: Component }> = {
   shelf: { name: 'Shelf', list: ShelfList },
   bought: { name: 'Bought', list: BoughtList },
 }
+const router = useRouter()
+const show = (key: string) => router.push({ query: { view: key === 'materials' ? undefined : key } })
 const view = computed(() => (String(route.query.view) in views ? String(route.query.view) : 'materials'))
 </script>
 
 <template>
   <PageHead name="Stores">
-    <nav aria-label="Views of the stores">
-      <RouterLink
-        v-for="(v, key) in views"
-        :key="key"
-        :to="{ query: { view: key === 'materials' ? undefined : key } }"
-        :aria-current="key === view ? 'page' : undefined"
-        >{{ v.name }}</RouterLink
-      >
-    </nav>
     <template #acts>
       <button class="word" type="button" @click="open('files')">Import and export</button>
       <button class="side" type="button" @click="open('new-material')">New material</button>
       <button class="act" type="button" @click="open('receipt')">Enter what you bought</button>
     </template>
   </PageHead>
-  <component :is="views[view]!.list" />
+  <el-tabs :model-value="view" @update:model-value="show(String($event))">
+    <el-tab-pane v-for="(v, key) in views" :key="key" :name="key" :label="v.name">
+      <component :is="v.list" v-if="key === view" />
+    </el-tab-pane>
+  </el-tabs>
 </template>
-
-<style scoped>
-nav {
-  display: flex;
-  gap: 4px 18px;
-}
-nav a {
-  display: inline-flex;
-  align-items: center;
-  min-height: 44px;
-  color: var(--soft);
-  text-decoration: none;
-}
-nav a:hover {
-  text-decoration: underline;
-}
-nav a[aria-current] {
-  color: var(--ink);
-  font-weight: 650;
-  box-shadow: inset 0 -3px 0 var(--clay);
-}
-</style>

@@ -1,3 +1,4 @@
+import { figure } from '../shared/habit'
 import { ref } from 'vue'
 import type { Schemas } from '../api/client'
 
@@ -26,7 +27,7 @@ export function proposeReceipt(list: Schemas['ShoppingList']) {
       materialId: l.materialId,
       packs: l.packs,
       pack: l.pack,
-      price: Number(l.price).toFixed(2),
+      price: figure(Number(l.price), 2),
     })),
   }
 }

@@ -1,3 +1,4 @@
+import { figure } from '../shared/habit'
 import type { Schemas } from '../api/client'
 import { rounded } from '../shared/money'
 
@@ -33,9 +34,9 @@ export const causes: Record<Schemas['Movement']['cause'], string> = {
 export function quantity(amount: string | number, unit: string): string {
   const n = Math.round(Number(amount) * 100) / 100
   const many = ['piece', 'sheet', 'page'].includes(unit) && n !== 1
-  return `${n} ${unit}${many ? 's' : ''}`
+  return `${figure(n)} ${unit}${many ? 's' : ''}`
 }
 
 // unitCost writes what a unit costs, with as many decimals as it takes to see it, two at least.
 export const unitCost = (cost: string) =>
-  rounded(cost, Number(cost) >= 1 ? 2 : 4).replace(/^(-?\d+\.\d\d\d*?)0+$/, '$1')
+  rounded(cost, Number(cost) >= 1 ? 2 : 4).replace(/^(-?\d+[.,]\d\d\d*?)0+$/, '$1')

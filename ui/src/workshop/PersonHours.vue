@@ -1,5 +1,10 @@
 <script setup lang="ts">
+import FieldPair from '../shared/FieldPair.vue'
+import TimeField from '../shared/TimeField.vue'
+import DateField from '../shared/DateField.vue'
 import { computed, ref } from 'vue'
+import { unit } from '../shared/money'
+import { habit, timeOfDay } from '../shared/habit'
 import type { Schemas } from '../api/client'
 import { thisMinute } from '../shared/clock'
 import { dateOf } from '../shared/time'
@@ -12,11 +17,10 @@ const emit = defineEmits<{ remove: [] }>()
 const person = defineModel<Schemas['Person']>({ required: true })
 
 const days = ['Sunday', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday']
-const week = [1, 2, 3, 4, 5, 6, 0]
+const week = computed(() => [0, 1, 2, 3, 4, 5, 6].map((d) => (d + habit.value.firstWeekday) % 7))
 
 const hoursOf = (weekday: number) =>
   person.value.hours.map((h, i) => ({ h, i })).filter(({ h }) => h.weekday === weekday)
-const share = (minute: number) => `${(minute / 1440) * 100}%`
 const total = computed(
   () => person.value.hours.reduce((sum, h) => sum + Math.max(0, h.toMinute - h.fromMinute), 0) / 60,
 )
@@ -24,6 +28,9 @@ const total = computed(
 function set(i: number, end: 'fromMinute' | 'toMinute', time: string) {
   const minute = minuteOf(time)
   person.value.hours[i]![end] = end === 'toMinute' && minute === 0 ? 1440 : minute
+}
+function drag(i: number, [fromMinute, toMinute]: number[]) {
+  Object.assign(person.value.hours[i]!, { fromMinute, toMinute })
 }
 const addHours = (weekday: number) => {
   const last = hoursOf(weekday).at(-1)?.h
@@ -52,73 +59,91 @@ function setSeveral() {
 <template>
   <fieldset class="person">
     <legend class="spoken">{{ person.name || 'Someone new' }}</legend>
-    <TextField v-model="person.name" label="Name" :fault="fault('name')" maxlength="80" />
-    <TextField
-      v-model="person.hourCosts"
-      label="Their hour costs"
-      :fault="fault('hourCosts')"
-      hint="Empty: the studio’s rate"
-      inputmode="decimal"
-      maxlength="12"
-    />
+    <FieldPair columns="2fr 1fr">
+      <TextField v-model="person.name" label="Name" :fault="fault('name')" maxlength="80" />
+      <TextField
+        v-model="person.hourCosts"
+        :label="`Their hour costs, ${unit()}`"
+        :fault="fault('hourCosts')"
+        placeholder="as the studio’s"
+        inputmode="decimal"
+        maxlength="12"
+      />
+    </FieldPair>
     <div v-if="several" class="several" role="group" aria-label="The same hours on several days">
-      <label v-for="d in week" :key="d" class="tick">
-        <input v-model="several.days" type="checkbox" :value="d" :aria-label="days[d]" /> {{ days[d]!.slice(0, 3) }}
-      </label>
+      <el-checkbox-group v-model="several.days" class="ticks">
+        <el-checkbox v-for="d in week" :key="d" :value="d" :aria-label="days[d]">{{
+          days[d]!.slice(0, 3)
+        }}</el-checkbox>
+      </el-checkbox-group>
       <span class="stretch">
-        <input v-model="several.from" type="time" aria-label="On these days from" />
-        <input v-model="several.to" type="time" aria-label="On these days to" />
-        <button class="side" type="button" :disabled="!several.days.length" @click="setSeveral">Set these days</button>
-        <button class="word" type="button" @click="several = null">Leave it</button>
+        <TimeField v-model="several.from" bare label="On these days from" />
+        <TimeField v-model="several.to" bare label="On these days to" />
       </span>
+      <button class="side" type="button" :disabled="!several.days.length" @click="setSeveral">Set these days</button>
+      <button class="word" type="button" @click="several = null">Leave it</button>
     </div>
     <ul>
       <li v-for="d in week" :key="d" class="day">
-        <span>{{ days[d] }}</span>
-        <div class="bar" aria-hidden="true">
-          <i
-            v-for="{ h, i } in hoursOf(d)"
-            :key="i"
-            :style="{ left: share(h.fromMinute), width: share(Math.max(0, h.toMinute - h.fromMinute)) }"
-          />
-        </div>
-        <div class="hours">
-          <div v-for="{ h, i } in hoursOf(d)" :key="i" class="stretch">
-            <input
-              type="time"
-              :value="timeOf(h.fromMinute)"
-              :aria-label="`${days[d]} from`"
-              @change="set(i, 'fromMinute', ($event.target as HTMLInputElement).value)"
+        <span class="weekday">{{ days[d] }}</span>
+        <div class="stretches">
+          <div v-for="{ h, i } in hoursOf(d)" :key="i" class="hours">
+            <el-slider
+              range
+              :model-value="[h.fromMinute, h.toMinute]"
+              :min="0"
+              :max="1440"
+              :step="15"
+              :format-tooltip="(m: number) => timeOfDay(timeOf(m))"
+              :format-value-text="(m: number) => timeOfDay(timeOf(m))"
+              :range-start-label="`${days[d]}, the bar’s beginning`"
+              :range-end-label="`${days[d]}, the bar’s end`"
+              :validate-event="false"
+              @update:model-value="drag(i, $event as number[])"
             />
-            <input
-              type="time"
-              :value="timeOf(h.toMinute)"
-              :aria-label="`${days[d]} to`"
-              @change="set(i, 'toMinute', ($event.target as HTMLInputElement).value)"
+            <TimeField
+              bare
+              :model-value="timeOf(h.fromMinute)"
+              :label="`${days[d]} from`"
+              :wrong="Boolean(fault(`hours[${i}].fromMinute`))"
+              @update:model-value="set(i, 'fromMinute', $event)"
+            />
+            <TimeField
+              bare
+              :model-value="timeOf(h.toMinute)"
+              :label="`${days[d]} to`"
+              :wrong="Boolean(fault(`hours[${i}].toMinute`))"
+              @update:model-value="set(i, 'toMinute', $event)"
             />
             <button
-              class="word"
+              class="word sign"
               type="button"
-              :aria-label="`remove ${timeOf(h.fromMinute)} to ${timeOf(h.toMinute)} on ${days[d]}`"
+              :aria-label="`remove ${timeOfDay(timeOf(h.fromMinute))} to ${timeOfDay(timeOf(h.toMinute))} on ${days[d]}`"
               @click="person.hours.splice(i, 1)"
             >
-              remove
+              ×
             </button>
             <p v-if="fault(`hours[${i}].toMinute`) || fault(`hours[${i}].fromMinute`)" class="bad" role="alert">
               {{ fault(`hours[${i}].toMinute`) || fault(`hours[${i}].fromMinute`) }}
             </p>
           </div>
-          <button class="word" type="button" @click="addHours(d)">
-            {{ hoursOf(d).length ? 'more hours' : 'add hours' }}<span class="spoken"> on {{ days[d] }}</span>
-          </button>
+          <span v-if="!hoursOf(d).length" class="quiet free">free</span>
         </div>
+        <button
+          class="word sign"
+          type="button"
+          :aria-label="`${hoursOf(d).length ? 'more hours' : 'add hours'} on ${days[d]}`"
+          @click="addHours(d)"
+        >
+          +
+        </button>
       </li>
     </ul>
     <p class="quiet">{{ total }} h a week</p>
     <div v-for="(off, i) in person.daysOff" :key="i" class="off">
       <span>Away</span>
-      <input v-model="off.firstDay" type="date" aria-label="Away from" /> to
-      <input v-model="off.lastDay" type="date" aria-label="Away to" />
+      <DateField v-model="off.firstDay" bare label="Away from" /> to
+      <DateField v-model="off.lastDay" bare label="Away to" />
       <button class="word" type="button" @click="person.daysOff.splice(i, 1)">take out</button>
       <p v-if="fault(`daysOff[${i}].lastDay`) || fault(`daysOff[${i}].firstDay`)" class="bad" role="alert">
         {{ fault(`daysOff[${i}].lastDay`) || fault(`daysOff[${i}].firstDay`) }}
@@ -143,29 +168,41 @@ function setSeveral() {
 }
 .day {
   display: grid;
-  grid-template-columns: 84px minmax(60px, 1fr) auto;
-  gap: 10px;
-  align-items: center;
-  padding: 2px 0;
+  grid-template-columns: 84px minmax(0, 1fr) auto;
+  gap: 8px;
+  align-items: start;
 }
-.bar {
-  position: relative;
-  height: 12px;
-  background: var(--closed);
+.weekday,
+.free,
+.sign {
+  line-height: 34px;
 }
-.bar i {
-  position: absolute;
-  inset-block: 0;
-  background: var(--clay);
+.stretches,
+.hours p {
+  grid-column: 1 / -1;
+}
+.stretches {
+  grid-column: auto;
+  display: grid;
+  gap: 2px;
 }
 .hours {
   display: grid;
-  gap: 2px;
-  width: 300px;
-  justify-items: start;
+  grid-template-columns: minmax(80px, 1fr) 84px 84px auto;
+  gap: 2px 8px;
+  align-items: center;
 }
-.short {
-  width: 110px;
+.hours .el-slider {
+  margin: 0 8px;
+  width: auto;
+}
+.hours :deep(.el-input) {
+  --el-component-size: 34px;
+}
+.sign {
+  min-width: 24px;
+  text-decoration: none;
+  font-size: 18px;
 }
 .several {
   display: flex;
@@ -176,16 +213,10 @@ function setSeveral() {
   border: 1px solid var(--line);
   background: var(--paper);
 }
-.several .tick {
+.ticks {
   display: flex;
-  gap: 6px;
-  align-items: center;
-  min-height: 32px;
-}
-.several .tick input {
-  width: 20px;
-  height: 20px;
-  accent-color: var(--glaze);
+  flex-wrap: wrap;
+  gap: 0 14px;
 }
 .stretch,
 .off,
@@ -195,29 +226,37 @@ function setSeveral() {
   gap: 6px;
   align-items: center;
 }
-.words {
-  gap: 20px;
+.stretch .field {
+  width: 100px;
 }
-input[type='time'],
-input[type='date'] {
-  min-height: 32px;
-  padding: 2px 6px;
-  border: 1px solid var(--edge);
-  border-radius: var(--radius);
-  background: var(--sheet);
+.off .field {
+  width: 150px;
+}
+.words {
+  gap: 4px 20px;
 }
 @media (max-width: 640px) {
   .day {
-    grid-template-columns: 1fr;
-    gap: 2px;
+    grid-template-columns: minmax(0, 1fr) auto;
+    gap: 0 8px;
+    padding-bottom: 6px;
+  }
+  .stretches {
+    grid-column: 1 / -1;
+    grid-row: 2;
   }
   .hours {
-    width: auto;
+    grid-template-columns: 1fr 1fr auto;
   }
-  input[type='time'],
-  input[type='date'],
-  .several .tick {
-    min-height: 48px;
+  .hours .el-slider {
+    grid-column: 1 / -1;
+  }
+  .hours :deep(.el-input) {
+    --el-component-size: 48px;
+  }
+  .sign {
+    min-width: 48px;
+    line-height: 48px;
   }
 }
 </style>

@@ -1,10 +1,13 @@
 <script setup lang="ts">
+import TickBox from '../shared/TickBox.vue'
+import { figure } from '../shared/habit'
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { answerOf, api } from '../api/client'
 import { useAct } from '../shared/act'
 import { thisMinute } from '../shared/clock'
-import { clock, moment } from '../shared/time'
+import { moment } from '../shared/time'
+import RoomCurve from './RoomCurve.vue'
 import { useRoom } from './useRoom'
 
 // The room over the last day, and what its air does to rests.
@@ -23,33 +26,11 @@ watch(
   { immediate: true },
 )
 
-const w = 520
-const h = 120
 const hours = computed(() => room.value?.hours ?? [])
-const x = (i: number) => 34 + ((w - 44) * i) / Math.max(1, hours.value.length - 1)
-const span = computed(() => {
-  const all = hours.value.map((p) => p.celsius)
-  const low = Math.floor(Math.min(...all, 14) / 2) * 2
-  return { low, high: Math.max(Math.ceil(Math.max(...all, 24) / 2) * 2, low + 4) }
-})
-const y = (celsius: number) => 10 + (h - 34) * (1 - (celsius - span.value.low) / (span.value.high - span.value.low))
-const damp = (humidity: number) => 10 + (h - 34) * (1 - humidity)
-const line = (points: [number, number][]) =>
-  points.map(([px, py], i) => `${i ? 'L' : 'M'}${px.toFixed(1)} ${py.toFixed(1)}`).join('')
-const warmth = computed(() => line(hours.value.map((p, i) => [x(i), y(p.celsius)])))
-const water = computed(() => line(hours.value.map((p, i) => [x(i), damp(p.humidity)])))
-const sentence = computed(() => {
-  const all = hours.value
-  if (all.length === 0) return 'No readings yet'
-  const low = Math.min(...all.map((p) => p.lowest))
-  const high = Math.max(...all.map((p) => p.celsius))
-  const wet = Math.max(...all.map((p) => p.humidity))
-  return `Over the last day from ${low.toFixed(1)} to ${high.toFixed(1)} °C, at most ${Math.round(wet * 100)} % damp`
-})
 const slower = computed(() => {
   const r = room.value
   if (!r) return ''
-  const part = (factor: number) => (factor < 1.05 ? 'as usual' : `${factor.toFixed(1)} times as long`)
+  const part = (factor: number) => (factor < 1.05 ? 'as usual' : `${figure(factor, 1)} times as long`)
   return `In this air drying takes ${part(r.drySlower)}, curing ${part(r.cureSlower)}. No rest is ever shorter than its floor.`
 })
 
@@ -57,7 +38,6 @@ const change = (to: { simulating?: boolean; raining?: boolean }) => {
   const { simulating, raining } = room.value!
   return tell(() => answerOf(api.PUT('/api/room', { body: { simulating, raining, ...to } })))
 }
-const ticked = (event: Event) => (event.target as HTMLInputElement).checked
 </script>
 
 <template>
@@ -66,22 +46,13 @@ const ticked = (event: Event) => (event.target as HTMLInputElement).checked
     <template v-if="room">
       <p>
         <b v-if="room.celsius !== undefined && room.humidity !== undefined"
-          >{{ room.celsius.toFixed(1) }} °C, {{ Math.round(room.humidity * 100) }} % damp</b
+          >{{ figure(room.celsius, 1) }} °C, {{ Math.round(room.humidity * 100) }} % damp</b
         ><b v-else>{{ room.simulated && !room.simulating ? 'No sensor' : 'The sensor is silent' }}</b>
         <span v-if="room.readAt" class="quiet"> read {{ moment(room.readAt, thisMinute) }}</span>
       </p>
       <p v-if="room.advice" class="note">{{ room.advice }}</p>
       <p v-if="room.celsius !== undefined" class="quiet">{{ slower }}</p>
-      <svg v-if="hours.length > 1" :viewBox="`0 0 ${w} ${h}`" role="img" :aria-label="sentence">
-        <line v-if="span.low < 10" :x1="34" :x2="w - 10" :y1="y(10)" :y2="y(10)" class="cold" />
-        <path :d="water" class="water" />
-        <path :d="warmth" class="warmth" />
-        <text x="28" :y="y(span.high) + 5" text-anchor="end">{{ span.high }}°</text>
-        <text x="28" :y="y(span.low) + 5" text-anchor="end">{{ span.low }}°</text>
-        <text :x="34" :y="h - 4">{{ clock(hours[0]!.hour) }}</text>
-        <text :x="w - 10" :y="h - 4" text-anchor="end">{{ clock(hours[hours.length - 1]!.hour) }}</text>
-        <text :x="w / 2" :y="h - 4" text-anchor="middle">solid: warmth · dashed: damp</text>
-      </svg>
+      <RoomCurve v-if="hours.length > 1" :hours="hours" />
       <template v-if="room.simulated">
         <p class="quiet">
           {{
@@ -90,24 +61,19 @@ const ticked = (event: Event) => (event.target as HTMLInputElement).checked
               : 'Without a sensor nothing is said of your room’s air: mind the cold and the damp yourself.'
           }}
         </p>
-        <label class="tick">
-          <input
-            type="checkbox"
-            :checked="room.simulating"
-            :disabled="busy"
-            @change="change({ simulating: ticked($event) })"
-          />
-          Simulate a sensor, to see what one would tell
-        </label>
-        <label v-if="room.simulating" class="tick">
-          <input
-            type="checkbox"
-            :checked="room.raining"
-            :disabled="busy"
-            @change="change({ raining: ticked($event) })"
-          />
-          Simulate a rainy spell
-        </label>
+        <TickBox
+          :model-value="room.simulating"
+          :disabled="busy"
+          @update:model-value="change({ simulating: Boolean($event) })"
+          >Simulate a sensor, to see what one would tell</TickBox
+        >
+        <TickBox
+          v-if="room.simulating"
+          :model-value="room.raining"
+          :disabled="busy"
+          @update:model-value="change({ raining: Boolean($event) })"
+          >Simulate a rainy spell</TickBox
+        >
       </template>
     </template>
   </section>
@@ -119,43 +85,5 @@ section {
   gap: 8px;
   align-content: start;
   scroll-margin-top: 16px;
-}
-svg {
-  width: 100%;
-  max-width: 560px;
-}
-path {
-  fill: none;
-  stroke-width: 2;
-}
-.warmth {
-  stroke: var(--clay);
-}
-.water {
-  stroke: var(--night);
-  stroke-dasharray: 4 4;
-}
-.cold {
-  stroke: var(--brick);
-}
-text {
-  font: 13px var(--text);
-  fill: var(--soft);
-}
-.tick {
-  display: flex;
-  gap: 10px;
-  align-items: center;
-  min-height: 40px;
-}
-.tick input {
-  width: 20px;
-  height: 20px;
-  accent-color: var(--glaze);
-}
-@media (max-width: 640px) {
-  .tick {
-    min-height: 48px;
-  }
 }
 </style>

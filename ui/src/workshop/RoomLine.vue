@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { figure } from '../shared/habit'
 import { computed } from 'vue'
 import { useRoom } from './useRoom'
 
@@ -7,7 +8,7 @@ const { room } = useRoom()
 const text = computed(() => {
   const r = room.value
   if (r?.celsius === undefined || r.humidity === undefined) return ''
-  return `${r.celsius.toFixed(1)} °C · ${Math.round(r.humidity * 100)} %`
+  return `${figure(r.celsius, 1)} °C · ${Math.round(r.humidity * 100)} %`
 })
 </script>
 
@@ -17,7 +18,7 @@ const text = computed(() => {
     to="/workshop#room"
     class="room"
     :class="{ mind: room?.advice }"
-    :title="`${room?.simulated ? 'Simulated sensor. ' : ''}${room?.advice || 'Nothing to mind.'}`"
+    :data-tip="`${room?.simulated ? 'Simulated sensor. ' : ''}${room?.advice || 'Nothing to mind.'}`"
   >
     <span class="spoken">{{ room?.simulated ? 'The room, by a simulated sensor: ' : 'The room: ' }}</span>{{ text
     }}<span v-if="room?.simulated" class="sim" aria-hidden="true"> sim</span

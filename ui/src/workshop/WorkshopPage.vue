@@ -1,13 +1,17 @@
 <script setup lang="ts">
+import TroubleNote from '../shared/TroubleNote.vue'
+import TimeField from '../shared/TimeField.vue'
+import OfferField from '../shared/OfferField.vue'
 import { plainDecimal } from '../shared/reading'
 import { watch } from 'vue'
+import { habitOf, signOf, timeOfDay } from '../shared/habit'
+import HabitFields from './HabitFields.vue'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
 import ClashNote from '../shared/ClashNote.vue'
 import { useDraft } from '../shared/draft'
 import DeviceSettings from '../shared/DeviceSettings.vue'
-import FieldRow from '../shared/FieldRow.vue'
-import { amount } from '../shared/money'
+import { amount, unit } from '../shared/money'
 import SaveTrouble from '../shared/SaveTrouble.vue'
 import TickBox from '../shared/TickBox.vue'
 import { say } from '../shared/toast'
@@ -32,16 +36,30 @@ const { form, version, clashes, keepMine, takeTheirs, fill } = useDraft(
     overheadPerHour: amount(overheadPerHour),
   }),
 )
-// A new studio begins with its owner, in the zone this device is in.
+// A new studio begins with its owner, in the zone and with the habits of this device.
 const begin = (form: Schemas['Workshop']) => {
   if (form.people.length > 0) return
   add()
   if (form.timeZone === 'Etc/UTC') form.timeZone = Intl.DateTimeFormat().resolvedOptions().timeZone
+  form.habit = habitOf(navigator.language, form.currency)
+}
+// The sign goes with the currency, as long as it is the currency's own.
+function trade(code: string) {
+  const f = form.value!
+  const own = f.habit.currencySign === '' || f.habit.currencySign === signOf(f.currency, navigator.language)
+  f.currency = code
+  if (own && /^[A-Z]{3}$/.test(code)) f.habit.currencySign = signOf(code, navigator.language)
 }
 const names = {
   name: 'Name',
   timeZone: 'Time zone',
   currency: 'Currency',
+  'habit.clock': 'The clock',
+  'habit.firstWeekday': 'A week begins on',
+  'habit.dateOrder': 'Dates are written',
+  'habit.decimalSign': 'Decimals have',
+  'habit.currencySign': 'The currency’s sign',
+  'habit.signFirst': 'The sign stands first',
   units: 'Measures',
   handOverMinute: 'Due orders ready by',
   sittingMinutes: 'Longest sitting',
@@ -53,7 +71,7 @@ const names = {
   people: 'People and their hours',
 }
 const inWords = (field: string, value: unknown) => {
-  if (field === 'handOverMinute') return timeOf(value as number)
+  if (field === 'handOverMinute') return timeOfDay(timeOf(value as number))
   if (field !== 'people') return String(value)
   return (value as Schemas['Person'][])
     .map((p) => `${p.name}, ${p.hours.length} stretches of hours, ${p.daysOff.length} times off`)
@@ -87,120 +105,131 @@ async function save() {
 <template>
   <h1>Workshop</h1>
   <form v-if="form" class="workshop" novalidate @submit.prevent="save">
-    <section aria-labelledby="people">
-      <h2 id="people">People and their hours</h2>
-      <p class="quiet">Hands are planned inside these hours only. Rests run through the night.</p>
-      <PersonHours
-        v-for="(_, i) in form.people"
-        :key="i"
-        v-model="form.people[i]!"
-        :fault="(f: string) => fault(`people[${i}].${f}`)"
-        :removable="form.people.length > 1"
-        @remove="form.people.splice(i, 1)"
-      />
-      <p v-if="form.people.length === 0" class="note">
-        Nobody works here yet, so nothing can be planned. Begin with yourself.
-      </p>
-      <p v-if="fault('people')" class="bad" role="alert">{{ fault('people') }}</p>
-      <button class="side" type="button" @click="add">Add a person</button>
-    </section>
-    <section aria-labelledby="studio">
-      <h2 id="studio">The studio</h2>
-      <TextField v-model="form.name" label="Name" :fault="fault('name')" maxlength="120" />
-      <TextField v-model="form.timeZone" label="Time zone" :fault="fault('timeZone')" list="zones" maxlength="64" />
-      <datalist id="zones"><option v-for="z in zones" :key="z" :value="z" /></datalist>
-      <FieldPair>
-        <PickField
-          v-model="form.units"
-          label="Measures"
-          :fault="fault('units')"
-          :choices="[
-            { value: 'metric', name: 'metric' },
-            { value: 'us', name: 'US' },
-          ]"
+    <div class="column">
+      <section aria-labelledby="people">
+        <h2 id="people">People and their hours</h2>
+        <p class="quiet">Hands are planned inside these hours only. Rests run through the night.</p>
+        <PersonHours
+          v-for="(_, i) in form.people"
+          :key="i"
+          v-model="form.people[i]!"
+          :fault="(f: string) => fault(`people[${i}].${f}`)"
+          :removable="form.people.length > 1"
+          @remove="form.people.splice(i, 1)"
         />
-        <TextField v-model="form.currency" label="Currency" :fault="fault('currency')" maxlength="3" />
-        <FieldRow v-slot="f" label="Due orders ready by" :fault="fault('handOverMinute')">
-          <input
-            :id="f.id"
-            class="pick"
-            type="time"
-            :value="timeOf(form.handOverMinute)"
-            :aria-describedby="f.described"
-            @input="form.handOverMinute = minuteOf(($event.target as HTMLInputElement).value)"
+        <p v-if="form.people.length === 0" class="note">
+          Nobody works here yet, so nothing can be planned. Begin with yourself.
+        </p>
+        <p v-if="fault('people')" class="bad" role="alert">{{ fault('people') }}</p>
+        <button class="side" type="button" @click="add">Add a person</button>
+      </section>
+      <section aria-labelledby="device">
+        <h2 id="device">This device</h2>
+        <DeviceSettings />
+      </section>
+    </div>
+    <div class="column">
+      <section aria-labelledby="studio">
+        <h2 id="studio">The studio</h2>
+        <TextField v-model="form.name" label="Name" :fault="fault('name')" maxlength="120" />
+        <OfferField
+          v-model="form.timeZone"
+          label="Time zone"
+          :fault="fault('timeZone')"
+          :offers="zones"
+          maxlength="64"
+        />
+        <FieldPair>
+          <PickField
+            v-model="form.units"
+            label="Measures"
+            :fault="fault('units')"
+            :choices="[
+              { value: 'metric', name: 'metric' },
+              { value: 'us', name: 'US' },
+            ]"
           />
-        </FieldRow>
-      </FieldPair>
-      <FieldPair>
-        <TextField
-          v-model="form.rackPlaces"
-          label="Rack places"
-          :fault="fault('rackPlaces')"
-          hint="A piece takes one while it rests."
-          numeric
+          <TextField
+            label="Currency"
+            :model-value="form.currency"
+            :fault="fault('currency')"
+            maxlength="3"
+            @update:model-value="trade(String($event))"
+          />
+          <TimeField
+            label="Due orders ready by"
+            :fault="fault('handOverMinute')"
+            :model-value="timeOf(form.handOverMinute)"
+            @update:model-value="form.handOverMinute = minuteOf($event)"
+          />
+        </FieldPair>
+        <FieldPair>
+          <TextField
+            v-model="form.rackPlaces"
+            label="Rack places"
+            :fault="fault('rackPlaces')"
+            hint="A piece takes one while it rests."
+            numeric
+          />
+          <TextField
+            v-model="form.sittingMinutes"
+            label="Longest sitting, minutes"
+            :fault="fault('sittingMinutes')"
+            hint="Lots are sized to it."
+            numeric
+          />
+        </FieldPair>
+        <HabitFields v-model="form.habit" :currency="form.currency" :fault="fault" />
+        <h2>Rates</h2>
+        <FieldPair>
+          <TextField
+            v-model="form.labourPerHour"
+            :label="`Your hour costs, ${unit()}`"
+            :fault="fault('labourPerHour')"
+            inputmode="decimal"
+          />
+          <TextField
+            v-model="form.overheadPerHour"
+            :label="`Room and tools an hour, ${unit()}`"
+            :fault="fault('overheadPerHour')"
+            inputmode="decimal"
+          />
+        </FieldPair>
+        <TickBox v-model="form.taxIsCost">The tax on what you buy is a cost: it is not given back to you</TickBox>
+        <PickField
+          v-model="form.confidence"
+          label="How sure to be of enough good pieces"
+          :fault="fault('confidence')"
+          hint="Batches are started with as many extra pieces as that takes."
+          :choices="
+            [0.5, 0.7, 0.8, 0.9, 0.95, 0.99].map((c) => ({ value: c, name: `${Math.round(c * 100)} times in 100` }))
+          "
         />
-        <TextField
-          v-model="form.sittingMinutes"
-          label="Longest sitting, minutes"
-          :fault="fault('sittingMinutes')"
-          hint="Lots are sized to it."
-          numeric
-        />
-      </FieldPair>
-      <h2>Rates</h2>
-      <FieldPair>
-        <TextField
-          v-model="form.labourPerHour"
-          label="Your hour costs"
-          :fault="fault('labourPerHour')"
-          inputmode="decimal"
-        />
-        <TextField
-          v-model="form.overheadPerHour"
-          label="Room and tools an hour"
-          :fault="fault('overheadPerHour')"
-          inputmode="decimal"
-        />
-      </FieldPair>
-      <TickBox v-model="form.taxIsCost">The tax on what you buy is a cost: it is not given back to you</TickBox>
-      <PickField
-        v-model="form.confidence"
-        label="How sure to be of enough good pieces"
-        :fault="fault('confidence')"
-        hint="Batches are started with as many extra pieces as that takes."
-        :choices="
-          [0.5, 0.7, 0.8, 0.9, 0.95, 0.99].map((c) => ({ value: c, name: `${Math.round(c * 100)} times in 100` }))
-        "
-      />
-      <p class="quiet">
-        Fees, margins and price endings belong to each
-        <RouterLink to="/products/prices">way of selling</RouterLink>.
-      </p>
-      <p v-if="trouble && Object.keys(trouble.fields).length" class="note brick" role="alert">{{ trouble.message }}</p>
-      <SaveTrouble :trouble="trouble" />
-      <ClashNote :clashes="clashes" :names="names" :show="inWords" @mine="keepMine" @theirs="takeTheirs" />
-      <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : 'Save' }}</button>
-    </section>
+        <p class="quiet">
+          Fees, margins and price endings belong to each
+          <RouterLink to="/products/prices">way of selling</RouterLink>.
+        </p>
+        <TroubleNote v-if="trouble && Object.keys(trouble.fields).length" :trouble="trouble" whole />
+        <SaveTrouble :trouble="trouble" />
+        <ClashNote :clashes="clashes" :names="names" :show="inWords" @mine="keepMine" @theirs="takeTheirs" />
+        <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : 'Save' }}</button>
+      </section>
+      <RoomCard />
+    </div>
   </form>
-  <template v-if="form">
-    <section class="room" aria-labelledby="device">
-      <h2 id="device">This device</h2>
-      <DeviceSettings />
-    </section>
-    <RoomCard class="room" />
-  </template>
 </template>
 
 <style scoped>
-.room {
-  max-width: 620px;
-  margin-top: 28px;
-}
 .workshop {
   display: grid;
   grid-template-columns: minmax(0, 6fr) minmax(0, 5fr);
   gap: 32px;
   margin-top: 12px;
+}
+.column {
+  display: grid;
+  gap: 28px;
+  align-content: start;
 }
 section {
   display: grid;

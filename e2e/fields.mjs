@@ -6,3 +6,15 @@ export async function choose(field, name) {
 
 // chosen is what a field says is chosen.
 export const chosen = (field) => field.locator('xpath=ancestor::*[contains(@class, "el-select__wrapper")]')
+
+// setDay writes a day such as 2027-05-14 into a field, in the demo's order of dates.
+export async function setDay(field, date) {
+  await field.fill(date.split('-').reverse().join('/'))
+  await field.blur()
+}
+
+// setTime writes a time of day such as 09:30 into a field.
+export async function setTime(field, time) {
+  await field.fill(time)
+  await field.blur()
+}

@@ -1,0 +1,33 @@
+<script setup lang="ts">
+import FieldRow from './FieldRow.vue'
+
+// A line of text that offers what was written there before, or what is known.
+defineOptions({ inheritAttrs: false })
+const props = defineProps<{ label: string; offers: string[]; fault?: string; hint?: string }>()
+const model = defineModel<string>({ required: true })
+
+const most = 40
+function offer(typed: string, give: (offers: { value: string }[]) => void) {
+  const words = typed.trim().toLowerCase()
+  // What stands there whole is no question any more: then all are shown.
+  const asked = props.offers.some((o) => o.toLowerCase() === words) ? '' : words
+  const found = props.offers.filter((o) => o.toLowerCase().includes(asked))
+  give(found.slice(0, most).map((value) => ({ value })))
+}
+</script>
+
+<template>
+  <FieldRow v-slot="f" :label="label" :fault="fault" :hint="hint">
+    <el-autocomplete
+      :id="f.id"
+      v-bind="$attrs"
+      v-model="model"
+      :fetch-suggestions="offer"
+      :debounce="0"
+      fit-input-width
+      :aria-describedby="f.described"
+      :aria-invalid="f.invalid"
+      :validate-event="false"
+    />
+  </FieldRow>
+</template>
