@@ -62,7 +62,7 @@ test('an order’s customer, price, names and pieces are changed, and what is be
   await order.getByLabel('Name on piece 4 of Slipway sign').fill('Boats to the left')
   await order.getByRole('button', { name: 'Save' }).click()
   await expect(order.getByRole('heading', { name: 'Scullers’ and oarsmen’s guild' })).toBeVisible()
-  for (const happened of ['“Scullers’ steps” is “Scullers’ landing” now', '1 more of Slipway sign', '1 fewer of Slipway sign', 'Slipway sign at 41.50 each now'])
+  for (const happened of ['“Scullers’ steps” is “Scullers’ landing” now', '1 more of Slipway sign', '1 fewer of Slipway sign', 'Slipway sign at €41.50 each now'])
     await expect(order.getByText(happened)).toBeVisible()
   await expect(order.getByText('€166.00')).toBeVisible()
 
@@ -149,7 +149,7 @@ test('the hours of several days are set in one go, and days off begin with the s
   await expect(isolde.getByLabel('Thursday to')).toHaveValue('13:00')
   await expect(isolde.getByLabel('Friday from')).toHaveValue('09:00')
   await isolde.getByRole('button', { name: 'Add days off' }).click()
-  await expect(isolde.getByLabel('Away from')).toHaveValue('2027-05-04')
+  await expect(isolde.getByLabel('Away from')).toHaveValue('04/05/2027')
 })
 
 test('a batch nobody has begun is abandoned, and its names are open again', async ({ page }) => {

@@ -44,7 +44,7 @@ const forms: Record<string, Form> = {
       ['Pieces', '', /at least 1/],
       ['Lettering', '', /0 lines of lettering|has no lettering/],
       ['Lettering', 'x'.repeat(130), /at most 120 characters/],
-      ['Due on', '1999-01-01', /this day is past/],
+      ['Due on', '01/01/1999', /this day is past/],
       ['Due on', '9999-12-31', /more than three years ahead/],
     ],
   },

@@ -22,7 +22,7 @@ const focused = (page: Page) =>
     const e = document.activeElement as HTMLElement | null
     if (!e || e === document.body) return null
     // what is chosen from is seen as a box, of which the part with the focus is little
-    const seen = e.closest('.el-select__wrapper, .el-input__wrapper') ?? e
+    const seen = e.closest('.el-select__wrapper, .el-input__wrapper, .el-checkbox__input, .el-radio__input') ?? e
     const r = seen.getBoundingClientRect()
     const style = getComputedStyle(seen)
     const hit = document.elementFromPoint(Math.min(innerWidth - 1, Math.max(0, r.x + r.width / 2)), Math.min(innerHeight - 1, Math.max(0, r.y + r.height / 2)))

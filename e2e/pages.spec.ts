@@ -39,7 +39,7 @@ const states: Record<string, State> = {
   Prices: { path: '/products/prices', shows: 'Does a stall pay?' },
   'Prices with a way of selling': { path: '/products/prices?tray=outlet:2', shows: 'Prices are set so that' },
   Stores: { path: '/stores', shows: 'To buy' },
-  'Stores, what was bought': { path: '/stores', shows: 'Reed & Rush Blanks', open: (page) => page.getByRole('link', { name: 'Bought' }).click() },
+  'Stores, what was bought': { path: '/stores', shows: 'Reed & Rush Blanks', open: (page) => page.getByRole('tab', { name: 'Bought' }).click() },
   'Stores, the shelf': { path: '/stores?view=shelf', shows: '12 ready to sell' },
   'Stores with a shelf, refused': {
     path: '/stores?view=shelf&tray=shelf:10',
@@ -54,7 +54,7 @@ const states: Record<string, State> = {
     path: '/stores?tray=files',
     shows: 'this column is not known here',
     open: async (page) => {
-      await page.getByLabel(/^The file/).setInputFiles({ name: 'wrong.csv', mimeType: 'text/csv', buffer: Buffer.from('name,colour\n') })
+      await page.locator('input[type=file]').setInputFiles({ name: 'wrong.csv', mimeType: 'text/csv', buffer: Buffer.from('name,colour\n') })
     },
   },
   'Stores with a material': { path: '/stores?tray=material:5', shows: 'Where it came from and went', open: (page) => page.getByRole('button', { name: 'Count', exact: true }).click() },

@@ -14,6 +14,8 @@ export default defineConfig({
   use: {
     actionTimeout: 30_000,
     viewport: { width: 1280, height: 800 },
+    // A new studio takes the habits of its browser.
+    locale: 'en-GB',
     launchOptions: {
       executablePath: '/usr/bin/chromium-headless-shell',
       args: ['--no-sandbox', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--disable-quic', '--no-first-run'],

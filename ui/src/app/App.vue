@@ -8,18 +8,16 @@ import MovedPromises from '../planning/MovedPromises.vue'
 import { useMovedPromises } from '../planning/useMovedPromises'
 import RestEnds from '../desk/RestEnds.vue'
 import { useKeys } from '../shared/keys'
-import { firstSteps, personId } from '../shared/settings'
+import { firstSteps } from '../shared/settings'
 import { tip } from '../shared/tips'
 import { useTray } from '../shared/tray'
-import { useWorkshop } from '../shared/useWorkshop'
 import AppTray from './AppTray.vue'
 import FindDialog from '../desk/FindDialog.vue'
 import RoomLine from '../workshop/RoomLine.vue'
 import KeysDialog from './KeysDialog.vue'
 import { sections } from './router'
-import PickField from '../shared/PickField.vue'
+import WhoIsHere from './WhoIsHere.vue'
 
-const { people } = useWorkshop()
 const { data: time } = useAnswer('/api/demo-clock')
 const FirstSteps = defineAsyncComponent(() => import('../desk/FirstSteps.vue'))
 const AppTip = defineAsyncComponent(() => import('./AppTip.vue'))
@@ -89,15 +87,7 @@ useKeys({
     <button class="find" type="button" @click="finding = true">Find <kbd aria-hidden="true">F</kbd></button>
     <DemoClock v-if="time?.demo" class="time" />
     <RoomLine />
-    <PickField
-      v-if="people.length > 0"
-      v-model="personId"
-      bare
-      class="person"
-      label="Who is at this device"
-      :choices="people.map((p) => ({ value: p.id, name: p.name }))"
-    />
-    <span v-else class="person" />
+    <WhoIsHere />
   </header>
   <div role="status">
     <p v-if="connection.lost" class="lost">{{ connection.message }} Trying again; what you typed is kept.</p>
@@ -203,18 +193,8 @@ kbd {
   font: 600 13px var(--text);
   color: var(--ink);
 }
-.person,
 .time {
   align-self: center;
-}
-.person {
-  width: 100px;
-}
-.person :deep(.el-select__wrapper:not(.is-focused)) {
-  min-height: 36px;
-  background: none;
-  box-shadow: none;
-  font-weight: 650;
 }
 .lost {
   padding: 8px 20px;

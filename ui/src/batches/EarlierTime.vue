@@ -3,13 +3,12 @@ import TimeField from '../shared/TimeField.vue'
 import DateField from '../shared/DateField.vue'
 import { computed } from 'vue'
 import { now } from '../shared/clock'
-import { dateOf, momentIn } from '../shared/time'
+import { momentIn } from '../shared/time'
 import FieldPair from '../shared/FieldPair.vue'
 
 // A moment that is past: a day and a clock time, in the workshop's zone.
 const props = defineProps<{ label: string; fault?: string }>()
 const model = defineModel<{ date: string; time: string }>({ required: true })
-const today = computed(() => dateOf(now.value))
 const future = computed(
   () => model.value.time !== '' && momentIn(model.value.date, model.value.time).getTime() > now.value,
 )

@@ -2,7 +2,7 @@
 import TroubleNote from '../shared/TroubleNote.vue'
 import TickBox from '../shared/TickBox.vue'
 import { duration } from '../shared/reading'
-import { computed, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { answerOf, api, type Schemas } from '../api/client'
 import AskDialog from '../shared/AskDialog.vue'
 import { useAct } from '../shared/act'
@@ -10,12 +10,14 @@ import { now } from '../shared/clock'
 import { dateOf, dayName, momentIn, stopwatch, timeOn } from '../shared/time'
 import { say } from '../shared/toast'
 import { useTray } from '../shared/tray'
-import EarlierTime from './EarlierTime.vue'
 import ShortDialog from './ShortDialog.vue'
 import OutcomePicker from './OutcomePicker.vue'
 import { allGood } from './outcomes'
 import { isRisk } from './useTakeUp'
 import { useTicks } from './useTicks'
+
+// Days and times are picked when they are asked for: no page has to wait for that.
+const EarlierTime = defineAsyncComponent(() => import('./EarlierTime.vue'))
 
 // What is in hand: the timer, the checklist, the cautions, and how the pieces come out.
 const props = defineProps<{ work: Schemas['InHand']; mine: boolean }>()
@@ -227,20 +229,6 @@ function sayWhen() {
   letter-spacing: -0.02em;
   font-variant-numeric: tabular-nums;
 }
-.checklist label {
-  display: flex;
-  gap: 10px;
-  align-items: center;
-  min-height: 30px;
-  cursor: pointer;
-}
-.checklist input {
-  flex: none;
-  width: 20px;
-  height: 20px;
-  margin: 0;
-  accent-color: var(--glaze);
-}
 .acts {
   display: grid;
   grid-template-columns: 1fr auto;
@@ -254,9 +242,6 @@ function sayWhen() {
   gap: 20px;
 }
 @media (max-width: 640px), (pointer: coarse) {
-  .checklist label {
-    min-height: 48px;
-  }
   .title {
     min-height: 48px;
   }

@@ -229,17 +229,6 @@ async function make() {
 </template>
 
 <style scoped>
-.tick {
-  display: flex;
-  gap: 10px;
-  align-items: center;
-  min-height: 36px;
-}
-.tick input {
-  width: 20px;
-  height: 20px;
-  accent-color: var(--glaze);
-}
 .moves {
   max-height: 30vh;
   overflow: auto;

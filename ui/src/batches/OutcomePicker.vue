@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import OfferField from '../shared/OfferField.vue'
-import { computed, ref } from 'vue'
+import { computed, defineAsyncComponent, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import type { Outcomes } from './outcomes'
+
+const OfferField = defineAsyncComponent(() => import('../shared/OfferField.vue'))
 
 // How the pieces came out: all are good until some are named as again, rework or spoiled.
 const props = defineProps<{ pieces: Schemas['PieceFacts'][]; may: string[]; fault: (field: string) => string }>()
@@ -179,9 +180,6 @@ button.cell b {
 .reason {
   display: grid;
   gap: 4px;
-}
-.reason label {
-  font-size: 14px;
 }
 @media (max-width: 640px), (pointer: coarse) {
   .chip {

@@ -3,8 +3,6 @@ import TimeField from '../shared/TimeField.vue'
 import DateField from '../shared/DateField.vue'
 import TextField from '../shared/TextField.vue'
 import TickBox from '../shared/TickBox.vue'
-import { dateOf } from '../shared/time'
-import { now } from '../shared/clock'
 import { lastOf, leftAt, shifted, type PastRow } from './pastSteps'
 import { countIn } from '../shared/reading'
 

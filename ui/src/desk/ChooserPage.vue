@@ -295,44 +295,15 @@ async function make(m: Schemas['Ranked']) {
   gap: 16px;
   align-items: center;
 }
-.tick {
-  display: flex;
-  gap: 10px;
-  align-items: center;
-  min-height: 34px;
-}
-.tick input {
-  width: 20px;
-  height: 20px;
-  accent-color: var(--glaze);
-}
 section {
   min-width: 0;
 }
 .note {
   margin: 8px 0;
 }
-details {
-  margin-top: 14px;
-}
-summary {
-  min-height: 36px;
-  font-weight: 600;
-  cursor: pointer;
-}
-details li {
-  padding: 5px 0;
-  border-top: 1px solid var(--line);
-}
 @media (max-width: 900px) {
   .chooser {
     grid-template-columns: minmax(0, 1fr);
-  }
-}
-@media (max-width: 640px) {
-  .tick,
-  summary {
-    min-height: 48px;
   }
 }
 </style>

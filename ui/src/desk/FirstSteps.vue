@@ -32,8 +32,8 @@ const how = (key: (typeof steps)[number]['key']) =>
   <nav v-if="done && firstSteps === 'going'" class="first" aria-label="First steps">
     <template v-if="next">
       <p><b>Four steps to a first planned batch</b></p>
-      <el-steps simple>
-        <el-step v-for="s in steps" :key="s.key" :status="states[how(s.key)]">
+      <el-steps simple role="list">
+        <el-step v-for="s in steps" :key="s.key" role="listitem" :status="states[how(s.key)]">
           <template #icon><i class="drawn" aria-hidden="true" /></template>
           <template #title
             >{{ s.name }}<span class="spoken">, {{ how(s.key) }}</span></template

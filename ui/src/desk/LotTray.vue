@@ -1,19 +1,20 @@
 <script setup lang="ts">
 import EmptyNote from '../shared/EmptyNote.vue'
 import { duration } from '../shared/reading'
-import { computed, ref } from 'vue'
+import { computed, defineAsyncComponent, ref } from 'vue'
 import { answerOf, api } from '../api/client'
 import { useAct } from '../shared/act'
 import { thisMinute } from '../shared/clock'
 import { dateOf, dayName, minutesBetween, moment } from '../shared/time'
 import { useTray } from '../shared/tray'
 import ShortRests from '../shared/ShortRests.vue'
-import LogStepForm from '../batches/LogStepForm.vue'
 import { useLot } from '../planning/queries'
 import RiskDialog from '../batches/RiskDialog.vue'
 import { useTakeUp } from '../batches/useTakeUp'
 import ActRow from '../shared/ActRow.vue'
 import DialogBox from '../shared/dialog'
+
+const LogStepForm = defineAsyncComponent(() => import('../batches/LogStepForm.vue'))
 
 // A lot: why its next step is when it is, whom it serves, what was and what will be.
 const props = defineProps<{ id: number }>()

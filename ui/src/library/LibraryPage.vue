@@ -106,7 +106,4 @@ const fileFault = computed(() => {
 .bring > :first-child {
   width: 100%;
 }
-textarea {
-  font: 13px/1.4 monospace;
-}
 </style>

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import WaitingRows from '../shared/WaitingRows.vue'
 import EmptyNote from '../shared/EmptyNote.vue'
 import { duration } from '../shared/reading'
 import { computed } from 'vue'
@@ -143,7 +142,6 @@ const pressing = (r: Readiness) => ['tight', 'late', 'unplanned'].includes(r.sta
     rack is, its limit dotted <i class="ring drawn" /> rests end <i class="wedge drawn" /> the next step must begin ·
     today is {{ longDay(dateOf(thisMinute)) }}
   </p>
-  <WaitingRows v-if="!plan && !error" />
 </template>
 
 <style scoped>
@@ -177,10 +175,10 @@ const pressing = (r: Readiness) => ['tight', 'late', 'unplanned'].includes(r.sta
   line-height: 1.25;
 }
 .day .now {
-  text-decoration: underline;
-  text-decoration-color: var(--clay);
-  text-decoration-thickness: 3px;
-  text-underline-offset: 4px;
+  justify-self: start;
+  margin-bottom: 4px;
+  border-bottom: 3px solid var(--clay);
+  line-height: 1.2;
 }
 .past {
   opacity: 0.75;

@@ -1,4 +1,5 @@
 import { addDays, dateOf, momentIn } from '../shared/time'
+import { hourOfDay } from '../shared/habit'
 import type { Day } from './queries'
 
 const hour = 3600000
@@ -49,11 +50,11 @@ function ticksOf(day: Pick<Day, 'start' | 'end'>, share: (h: number) => number, 
   const hours: { share: number; label: string; working: boolean }[] = []
   for (let date = dateOf(start); date <= dateOf(end); date = addDays(date, 1)) {
     for (let h = 0; h < 24; h++) {
-      const label = `${String(h).padStart(2, '0')}:00`
-      const at = momentIn(date, label).getTime()
+      const time = `${String(h).padStart(2, '0')}:00`
+      const at = momentIn(date, time).getTime()
       if (at < start || at >= end) continue
       const since = (at - start) / hour
-      hours.push({ share: share(since), label, working: since >= from && since <= to })
+      hours.push({ share: share(since), label: hourOfDay(time), working: since >= from && since <= to })
     }
   }
   const ticks: { share: number; label: string }[] = []

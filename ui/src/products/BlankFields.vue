@@ -108,29 +108,3 @@ watch(clear, (on) => {
     maxlength="40"
   />
 </template>
-
-<style scoped>
-.tone {
-  display: inline-flex;
-  gap: 6px;
-  align-items: center;
-  min-height: 36px;
-  margin-right: 16px;
-}
-.tone i {
-  width: 18px;
-  height: 18px;
-  border: 1px solid var(--edge);
-  border-radius: 50%;
-}
-.tone input {
-  width: 20px;
-  height: 20px;
-  accent-color: var(--glaze);
-}
-@media (max-width: 640px) {
-  .tone {
-    min-height: 48px;
-  }
-}
-</style>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { figure } from '../shared/habit'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
 import ClashNote from '../shared/ClashNote.vue'
@@ -109,7 +110,7 @@ async function save() {
           numeric
           label="Share that is covered"
           :fault="fault('picture.inkShare')"
-          hint="0 to 1: text 0.05, a full photo 0.9. Toner goes by it."
+          :hint="`0 to 1: text ${figure(0.05)}, a full photo ${figure(0.9)}. Toner goes by it.`"
           type="number"
           min="0"
           max="1"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { figure } from '../shared/habit'
 import { useAnswer } from '../api/answers'
 import type { Schemas } from '../api/client'
 import { money } from '../shared/money'
@@ -11,11 +12,11 @@ const emit = defineEmits<{ take: [steps: Schemas['LearntStep'][]] }>()
 const { open } = useTray()
 
 const { data: learnt } = useAnswer('/api/products/{id}/learnt', () => ({ path: { id: props.productId } }))
-const percent = (share: number) => `${Math.round(share * 1000) / 10} %`
+const percent = (share: number) => `${figure(Math.round(share * 1000) / 10)} %`
 const said = (s: Schemas['LearntStep']) =>
   [
     s.realMinutesPerPiece !== undefined &&
-      `took ${s.realMinutesPerPiece} min a piece, ${s.minutesPerPiece} in the recipe`,
+      `took ${figure(s.realMinutesPerPiece)} min a piece, ${figure(s.minutesPerPiece)} in the recipe`,
     s.realYield !== undefined && `${percent(s.realYield)} came through, ${percent(s.yield)} in the recipe`,
   ]
     .filter(Boolean)

@@ -59,7 +59,6 @@ async function save() {
 .act {
   margin-top: 24px;
 }
-.note,
 .wide {
   grid-column: 1 / -1;
 }

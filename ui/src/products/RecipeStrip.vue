@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { figure } from '../shared/habit'
 import { duration } from '../shared/reading'
 import { computed, nextTick, ref, watch } from 'vue'
 import type { Schemas } from '../api/client'
@@ -35,7 +36,7 @@ const joined = (s: Step) => s.rest?.ceiling !== undefined && s.rest.ceiling <= 3
 const restWords = (r: Schemas['Rest']) =>
   `${r.kind}: never under ${duration(r.floor)}, usually ${duration(r.usual)}${r.ceiling ? `, at most ${duration(r.ceiling)} from the first piece` : ''}`
 const spoken = (s: Step) =>
-  `${s.name}: set-up ${s.setupMinutes} min, then ${s.minutesPerPiece} min a piece${s.rest ? `, rest to ${restWords(s.rest)}` : ''}`
+  `${s.name}: set-up ${figure(s.setupMinutes)} min, then ${figure(s.minutesPerPiece)} min a piece${s.rest ? `, rest to ${restWords(s.rest)}` : ''}`
 const tab = (s: Step) => (props.selected ? (s.id === props.selected ? 0 : -1) : s === props.steps[0] ? 0 : -1)
 const list = ref<HTMLElement | null>(null)
 
@@ -84,7 +85,7 @@ watch(
           />
           <span class="below" aria-hidden="true"
             ><b>{{ short(s.name) }}</b
-            ><br />{{ s.minutesPerPiece }}</span
+            ><br />{{ figure(s.minutesPerPiece) }}</span
           >
         </li>
         <li v-if="s.rest" class="rest" :class="{ joined: joined(s) }" :style="{ flexGrow: rest(s.rest.usual) }">

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { amount } from '../shared/money'
 import { figure, written } from '../shared/habit'
 import { computed, ref, useId } from 'vue'
 import CostBar from './CostBar.vue'
@@ -47,7 +48,7 @@ const opened = ref('')
       </li>
     </ol>
     <p class="sum">
-      <span>A good piece</span><b>{{ total }}</b>
+      <span>A good piece</span><b>{{ amount(total) }}</b>
     </p>
   </section>
 </template>

@@ -255,9 +255,6 @@ const buyIn = (part: Part, text: string) =>
 .sheen {
   width: 12em;
 }
-textarea {
-  resize: vertical;
-}
 .note {
   display: grid;
   gap: 6px;

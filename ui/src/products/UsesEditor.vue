@@ -119,19 +119,12 @@ const add = () =>
   gap: 6px;
   align-items: center;
 }
-.use .pick {
-  padding: 4px 6px;
-}
 .coat,
 .bad {
   grid-column: 1 / -1;
 }
 .film {
   white-space: nowrap;
-}
-.film .pick {
-  display: inline-block;
-  width: 64px;
 }
 .left {
   justify-self: start;

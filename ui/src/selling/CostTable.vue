@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { amount } from '../shared/money'
 import FoldBox from '../shared/FoldBox.vue'
 import { figure, written } from '../shared/habit'
 import { computed } from 'vue'
@@ -24,7 +25,7 @@ const shares = computed(() => byKind(props.lines))
         </p>
       </FoldBox>
       <p class="sum">
-        <span>A good piece, in twelves</span><b>{{ cost }}</b>
+        <span>A good piece, in twelves</span><b>{{ amount(cost) }}</b>
       </p>
     </div>
     <RouterLink :to="`/products/${productId}/costs`">What it costs and earns, step by step</RouterLink>

@@ -110,19 +110,8 @@ const started = computed(() => {
   gap: 8px 20px;
   margin: 10px 0 14px;
 }
-.asks label {
-  display: grid;
-  gap: 3px;
-  font-size: 14px;
-  color: var(--soft);
-}
 .among {
   width: 15em;
-}
-.asks .pick {
-  width: auto;
-  min-width: 9em;
-  color: var(--ink);
 }
 .earnings {
   display: grid;

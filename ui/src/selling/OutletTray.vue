@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { written } from '../shared/habit'
 import { countIn, plainDecimal } from '../shared/reading'
 import { computed, ref, watch } from 'vue'
 import { useAnswer } from '../api/answers'
@@ -157,9 +158,9 @@ async function end() {
         :model-value="otherEnding ? 'other' : form.ending"
         :choices="[
           { value: '', name: 'as they come' },
-          { value: '00', name: '…0.00' },
-          { value: '50', name: '…0.50' },
-          { value: '90', name: '…0.90' },
+          { value: '00', name: `…${written('0.00')}` },
+          { value: '50', name: `…${written('0.50')}` },
+          { value: '90', name: `…${written('0.90')}` },
           { value: 'other', name: 'other cents' },
         ]"
         @update:model-value="$event === 'other' ? ((otherEnding = true), (form.ending = '95')) : (form.ending = $event)"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import FieldRow from './FieldRow.vue'
 import { dateFormat } from './habit'
+import FieldRow from './FieldRow.vue'
 import { saidOf } from './said'
 import { useWeek } from './useWeek'
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { UploadFile, UploadInstance } from 'element-plus'
-import { ref, useId } from 'vue'
+import { onMounted, onUpdated, ref, useId } from 'vue'
 
 // A file to choose or to drop; it is handed on and nothing is kept of it here, so
 // that the same file, mended, can be chosen again.
@@ -16,6 +16,17 @@ const emit = defineEmits<{ file: [file: File] }>()
 const id = useId()
 const box = ref<UploadInstance | null>(null)
 
+// The library leaves what is pressed without a role and a name.
+const field = ref<HTMLElement | null>(null)
+function name() {
+  const pressed = field.value?.querySelector('.el-upload')
+  pressed?.setAttribute('role', 'button')
+  pressed?.setAttribute('aria-label', props.label)
+  if (props.fault || props.hint) pressed?.setAttribute('aria-describedby', `${id}-said`)
+}
+onMounted(name)
+onUpdated(name)
+
 function take(chosen: UploadFile) {
   box.value?.clearFiles()
   if (chosen.raw && !props.disabled) emit('file', chosen.raw)
@@ -23,7 +34,7 @@ function take(chosen: UploadFile) {
 </script>
 
 <template>
-  <div class="file">
+  <div ref="field" class="file">
     <el-upload
       ref="box"
       drag
@@ -32,7 +43,6 @@ function take(chosen: UploadFile) {
       :accept="accept"
       :disabled="disabled"
       :on-change="take"
-      :aria-describedby="fault || hint ? `${id}-said` : undefined"
     >
       <b>{{ label }}</b><span class="quiet">choose it, or drop it here</span>
     </el-upload>

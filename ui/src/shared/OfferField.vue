@@ -1,10 +1,24 @@
 <script setup lang="ts">
+import { nextTick } from 'vue'
 import FieldRow from './FieldRow.vue'
 
 // A line of text that offers what was written there before, or what is known.
 defineOptions({ inheritAttrs: false })
 const props = defineProps<{ label: string; offers: string[]; fault?: string; hint?: string }>()
 const model = defineModel<string>({ required: true })
+
+// The list is said of the field while there is one; the library says so of none.
+let field: HTMLElement | null = null
+function untie(id: string) {
+  field = document.getElementById(id)
+  field?.removeAttribute('aria-controls')
+  field?.removeAttribute('aria-activedescendant')
+}
+async function tie() {
+  await nextTick()
+  const list = field?.closest('.el-autocomplete')?.getAttribute('aria-owns')
+  if (list && document.getElementById(list)) field?.setAttribute('aria-controls', list)
+}
 
 const most = 40
 function offer(typed: string, give: (offers: { value: string }[]) => void) {
@@ -13,6 +27,7 @@ function offer(typed: string, give: (offers: { value: string }[]) => void) {
   const asked = props.offers.some((o) => o.toLowerCase() === words) ? '' : words
   const found = props.offers.filter((o) => o.toLowerCase().includes(asked))
   give(found.slice(0, most).map((value) => ({ value })))
+  void tie()
 }
 </script>
 
@@ -28,6 +43,7 @@ function offer(typed: string, give: (offers: { value: string }[]) => void) {
       :aria-describedby="f.described"
       :aria-invalid="f.invalid"
       :validate-event="false"
+      @vue:mounted="untie(f.id)"
     />
   </FieldRow>
 </template>

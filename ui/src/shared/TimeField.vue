@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import FieldRow from './FieldRow.vue'
 import { timeFormat } from './habit'
+import FieldRow from './FieldRow.vue'
 import { saidOf } from './said'
 
 // A time of day such as 14:10, typed or picked by the studio's own clock.

@@ -29,6 +29,9 @@ export function timeOfDay(time: string): string {
   return `${hour % 12 || 12}:${minute} ${hour < 12 ? 'AM' : 'PM'}`
 }
 
+// hourOfDay writes a full hour: 14:00 or 2 PM.
+export const hourOfDay = (time: string) => timeOfDay(time).replace(/:00(?= )/, '')
+
 // The order of a date's parts for who picks one.
 export const dateFormat = () => ({ dmy: 'DD/MM/YYYY', mdy: 'MM/DD/YYYY', ymd: 'YYYY-MM-DD' })[habit.value.dateOrder]
 export const timeFormat = () => (habit.value.clock === '12h' ? 'h:mm A' : 'HH:mm')

@@ -74,7 +74,6 @@ function standing(r: Schemas['MaterialRow']) {
         <PickField
           v-model="kind"
           bare
-          class="kind"
           label="Kind"
           :choices="[{ value: '', name: 'all kinds' }, ...choicesOf(kinds)]"
         />
@@ -131,8 +130,7 @@ function standing(r: Schemas['MaterialRow']) {
   display: flex;
   gap: 10px;
 }
-.asks .pick,
-.kind {
+.asks > * {
   width: 100%;
   max-width: 260px;
 }

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { figure } from '../shared/habit'
 import TroubleNote from '../shared/TroubleNote.vue'
 import { computed, ref, watch } from 'vue'
 import { useAnswer } from '../api/answers'
@@ -83,7 +84,7 @@ const mayReverse = (m: Schemas['Movement']) =>
     </p>
     <p v-if="card.useBy" :class="card.useBy <= today ? 'bad' : 'quiet'">Use by {{ dayName(card.useBy, today) }}</p>
     <p v-if="card.smallestMm" class="quiet">
-      The smallest of this class is {{ card.smallestMm }} mm: size its prints to that.
+      The smallest of this class is {{ figure(card.smallestMm) }} mm: size its prints to that.
     </p>
     <p v-if="laid(card.kind)" class="quiet">Label: {{ labelSaid(card) }}.</p>
     <LabelledRecipes v-if="laid(card.kind)" :id="card.id" />

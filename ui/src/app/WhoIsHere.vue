@@ -1,0 +1,42 @@
+<script setup lang="ts">
+import { computed, defineAsyncComponent, onMounted, shallowRef, type Component } from 'vue'
+import { personId } from '../shared/settings'
+import { useWorkshop } from '../shared/useWorkshop'
+
+// Who works at this device. The name stands at once, and can be changed when the page has come to rest.
+const { people } = useWorkshop()
+const name = computed(() => people.value.find((p) => p.id === personId.value)?.name ?? '')
+const PickField = shallowRef<Component | null>(null)
+const idle = window.requestIdleCallback ?? ((done: () => void) => setTimeout(done, 200))
+onMounted(() => idle(() => (PickField.value = defineAsyncComponent(() => import('../shared/PickField.vue')))))
+</script>
+
+<template>
+  <component
+    :is="PickField"
+    v-if="PickField && people.length > 0"
+    v-model="personId"
+    bare
+    class="person"
+    label="Who is at this device"
+    :choices="people.map((p) => ({ value: p.id, name: p.name }))"
+  />
+  <span v-else class="person">{{ name }}</span>
+</template>
+
+<style scoped>
+.person {
+  align-self: center;
+  width: 100px;
+}
+span {
+  padding: 0 10px;
+  font-weight: 650;
+}
+.person :deep(.el-select__wrapper:not(.is-focused)) {
+  min-height: 36px;
+  background: none;
+  box-shadow: none;
+  font-weight: 650;
+}
+</style>
