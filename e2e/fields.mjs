@@ -10,11 +10,11 @@ export const chosen = (field) => field.locator('xpath=ancestor::*[contains(@clas
 // setDay writes a day such as 2027-05-14 into a field, in the demo's order of dates.
 export async function setDay(field, date) {
   await field.fill(date.split('-').reverse().join('/'))
-  await field.blur()
+  await field.press('Tab')
 }
 
 // setTime writes a time of day such as 09:30 into a field.
 export async function setTime(field, time) {
   await field.fill(time)
-  await field.blur()
+  await field.press('Tab')
 }

@@ -45,7 +45,7 @@ const forms: Record<string, Form> = {
       ['Lettering', '', /0 lines of lettering|has no lettering/],
       ['Lettering', 'x'.repeat(130), /at most 120 characters/],
       ['Due on', '01/01/1999', /this day is past/],
-      ['Due on', '9999-12-31', /more than three years ahead/],
+      ['Due on', '31/12/9999', /more than three years ahead/],
     ],
   },
   'the workshop': {
@@ -182,7 +182,7 @@ async function fill(page: Page, label: string, text: string) {
   const control = field(page, label)
   if (await control.evaluate((e) => e.closest('.el-select__wrapper') !== null)) return choose(control, text)
   await control.fill(text)
-  if (await control.evaluate((e) => e.closest('.el-date-editor') !== null)) await control.blur()
+  if (await control.evaluate((e) => e.closest('.el-date-editor') !== null)) await control.press('Tab')
 }
 
 for (const [name, form] of Object.entries(forms))

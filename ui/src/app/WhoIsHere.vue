@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, defineAsyncComponent, onMounted, shallowRef, type Component } from 'vue'
+import { whenIdle } from '../shared/idle'
 import { personId } from '../shared/settings'
 import { useWorkshop } from '../shared/useWorkshop'
 
@@ -7,8 +8,7 @@ import { useWorkshop } from '../shared/useWorkshop'
 const { people } = useWorkshop()
 const name = computed(() => people.value.find((p) => p.id === personId.value)?.name ?? '')
 const PickField = shallowRef<Component | null>(null)
-const idle = window.requestIdleCallback ?? ((done: () => void) => setTimeout(done, 200))
-onMounted(() => idle(() => (PickField.value = defineAsyncComponent(() => import('../shared/PickField.vue')))))
+onMounted(() => whenIdle(() => (PickField.value = defineAsyncComponent(() => import('../shared/PickField.vue')))))
 </script>
 
 <template>

@@ -1,10 +1,11 @@
 <script setup lang="ts">
-import TextField from '../shared/TextField.vue'
-import { computed, onUnmounted, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, onUnmounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { useAnswer } from '../api/answers'
 import type { Schemas } from '../api/client'
 import DialogBox from '../shared/dialog'
+
+const TextField = defineAsyncComponent(() => import('../shared/TextField.vue'))
 
 const shown = defineModel<boolean>({ required: true })
 const opened = ref(false)

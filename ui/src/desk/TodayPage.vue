@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import WaitingRows from '../shared/WaitingRows.vue'
+import { useGradual } from '../shared/idle'
 import EmptyNote from '../shared/EmptyNote.vue'
 import { duration } from '../shared/reading'
 import { computed } from 'vue'
@@ -29,6 +29,8 @@ const nothing = computed(() => {
   const t = today.value
   return t !== undefined && t.inHand.length + t.ready.length + t.resting.length === 0
 })
+const readyDrawn = useGradual(() => today.value?.ready.length ?? 0, 10)
+const restingDrawn = useGradual(() => today.value?.resting.length ?? 0, 6)
 </script>
 
 <template>
@@ -61,7 +63,7 @@ const nothing = computed(() => {
       </div>
       <ul class="ready">
         <ReadyRow
-          v-for="(lot, i) in today.ready"
+          v-for="(lot, i) in today.ready.slice(0, readyDrawn)"
           :key="lot.lotId"
           :lot="lot"
           :first="i === 0"
@@ -84,7 +86,13 @@ const nothing = computed(() => {
         <span class="quiet">{{ today.resting.length }}</span>
       </div>
       <ul>
-        <RestRow v-for="lot in today.resting" :key="lot.lotId" :lot="lot" :busy="busy" @take="takeUp(lot)" />
+        <RestRow
+          v-for="lot in today.resting.slice(0, restingDrawn)"
+          :key="lot.lotId"
+          :lot="lot"
+          :busy="busy"
+          @take="takeUp(lot)"
+        />
       </ul>
       <EmptyNote v-if="today.resting.length === 0">Nothing is resting.</EmptyNote>
       <ul v-if="today.handOver.length" class="over" aria-label="To hand over">
@@ -135,7 +143,6 @@ const nothing = computed(() => {
     <div class="ghost" />
   </div>
   <RiskDialog v-if="risk" :why="risk.why" :early="risk.early" @wait="risk = null" @accept="takeUp(risk.next, true)" />
-  <WaitingRows v-if="!today" />
 </template>
 
 <style scoped>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ref } from 'vue'
 import WaitingRows from '../shared/WaitingRows.vue'
 import ColumnTable from '../shared/ColumnTable.vue'
 import EmptyNote from '../shared/EmptyNote.vue'
@@ -13,6 +14,8 @@ import PageHead from '../shared/PageHead.vue'
 // Every product at every way of selling: what it asks, and what an hour of it earns there.
 const { open } = useTray()
 const { data: list } = useAnswer('/api/prices')
+// What stands under the table comes when the table has its height.
+const settled = ref(false)
 type Item = Schemas['PricedItem']
 // Every way of selling has its sale in every row, in the same order.
 const saleOf = (item: Item, i: number) => item.sales[i]!
@@ -27,7 +30,7 @@ const saleOf = (item: Item, i: number) => item.sales[i]!
   </PageHead>
   <template v-if="list">
     <EmptyNote v-if="list.rows.length === 0">Nothing is made here yet, so nothing has a price.</EmptyNote>
-    <ColumnTable v-else :rows="list.rows" name="Prices">
+    <ColumnTable v-else :rows="list.rows" name="Prices" @settled="settled = true">
       <el-table-column label="Product" min-width="200">
         <template #default="{ row: r }">
           <RouterLink :to="`/products/${r.productId}/costs`">{{ r.name }}</RouterLink>
@@ -39,8 +42,8 @@ const saleOf = (item: Item, i: number) => item.sales[i]!
       </el-table-column>
       <el-table-column v-for="(o, i) in list.outlets" :key="o.id" align="right" min-width="150">
         <template #header>
-          <button class="word" type="button" @click="open('outlet', o.id)">{{ o.name }}</button>
-          <br /><a class="quiet" :href="`/api/prices/list?outletId=${o.id}`" download
+          <button class="word head" type="button" @click="open('outlet', o.id)">{{ o.name }}</button>
+          <br /><a class="quiet head" :href="`/api/prices/list?outletId=${o.id}`" download
             >on paper<span class="spoken">, {{ o.name }}</span></a
           >
         </template>
@@ -55,11 +58,11 @@ const saleOf = (item: Item, i: number) => item.sales[i]!
         </template>
       </el-table-column>
     </ColumnTable>
-    <p class="quiet">
+    <p v-if="settled || !list.rows.length" class="quiet">
       In {{ unit() }}, made twelve at a time. What an hour earns is marked where it is under what your hour costs. A
       price is set on the product’s own page of costs.
     </p>
-    <FairCard v-if="list.rows.length" class="fair" :list="list" />
+    <FairCard v-if="settled" class="fair" :list="list" />
   </template>
   <WaitingRows v-if="!list" />
 </template>
@@ -69,6 +72,10 @@ const saleOf = (item: Item, i: number) => item.sales[i]!
 .hour {
   display: block;
   font-size: 14px;
+}
+.head {
+  display: inline-block;
+  min-height: 24px;
 }
 .fair {
   max-width: 760px;

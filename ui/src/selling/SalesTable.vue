@@ -29,7 +29,7 @@ async function setPrice(sale: Sale, price: string) {
   )
   if (!saved) return
   delete typed.value[sale.outletId]
-  say({ text: `${sale.name}: ${price ? `asks ${plainDecimal(price)}` : 'asks what its target comes to'}.` })
+  say({ text: `${sale.name}: ${price ? `asks ${written(plainDecimal(price))}` : 'asks what its target comes to'}.` })
 }
 const faultOf = (outletId: number) =>
   asked.value === outletId && trouble.value ? fault('price') || trouble.value.message : ''

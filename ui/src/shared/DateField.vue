@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { dateFormat } from './habit'
 import FieldRow from './FieldRow.vue'
-import { saidOf } from './said'
+import { nameOpened, saidOf } from './said'
 import { useWeek } from './useWeek'
 
 // A day such as 2027-03-01, typed or picked in the studio's own order of dates. What day
@@ -25,9 +25,11 @@ useWeek()
       :format="dateFormat()"
       value-format="YYYY-MM-DD"
       :clearable="false"
+      :automatic-dropdown="false"
       :validate-event="false"
       :placeholder="dateFormat().toLowerCase()"
       @update:model-value="model = $event ?? ''"
+      @visible-change="nameOpened(f.id, label)"
       @vue:updated="saidOf(f.id, f.described, f.invalid)"
       @vue:mounted="saidOf(f.id, f.described, f.invalid)"
     />

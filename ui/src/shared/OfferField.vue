@@ -9,7 +9,8 @@ const model = defineModel<string>({ required: true })
 
 // The list is said of the field while there is one; the library says so of none.
 let field: HTMLElement | null = null
-function untie(id: string) {
+async function untie(id: string) {
+  await nextTick()
   field = document.getElementById(id)
   field?.removeAttribute('aria-controls')
   field?.removeAttribute('aria-activedescendant')

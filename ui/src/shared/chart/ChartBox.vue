@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, defineAsyncComponent, onMounted, onUnmounted, ref } from 'vue'
 import FoldBox from '../FoldBox.vue'
+import { whenIdle } from '../idle'
 import type { ChartOption } from './look'
 
 // A chart that values are read from: by pointing, by the arrow keys, and as a table.
@@ -40,11 +41,10 @@ function step(event: KeyboardEvent) {
   at.value = Math.max(0, Math.min(last.value, to(at.value)))
 }
 
-const idle = window.requestIdleCallback ?? ((done: () => void) => setTimeout(done, 200))
 const seen = new IntersectionObserver((entries) => {
   if (!entries.some((e) => e.isIntersecting)) return
   seen.disconnect()
-  idle(() => (drawn.value = true))
+  whenIdle(() => (drawn.value = true))
 })
 onMounted(() => box.value && seen.observe(box.value))
 onUnmounted(() => seen.disconnect())
