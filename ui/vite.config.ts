@@ -2,6 +2,7 @@ import vue from '@vitejs/plugin-vue'
 import { ElementPlusResolver } from 'unplugin-vue-components/resolvers'
 import components from 'unplugin-vue-components/vite'
 import { defineConfig, type Plugin } from 'vite'
+import { early } from './early'
 
 // The two fonts of every page are asked for at once, not when the style has been read.
 const fontsFirst: Plugin = {
@@ -41,7 +42,7 @@ const groups = [
 ]
 
 export default defineConfig({
-  plugins: [vue(), components({ resolvers: [ElementPlusResolver()], dirs: [], dts: false }), fontsFirst],
+  plugins: [vue(), components({ resolvers: [ElementPlusResolver()], dirs: [], dts: false }), fontsFirst, early],
   // Nothing is inlined as a data: address, so that the content policy can stay strict.
   build: {
     assetsInlineLimit: 0,

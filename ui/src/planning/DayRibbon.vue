@@ -67,6 +67,8 @@ watch(making, (on, before) => {
 watch([scale, isOpen], async ([ready, shown], [before, shownBefore]) => {
   if (!ready || !shown || (before && shownBefore)) return
   await nextTick()
+  // measured when the browser measures anyway
+  await new Promise((next) => requestAnimationFrame(next))
   const box = scroller.value
   if (box) box.scrollLeft = ready.at(now.value) * box.scrollWidth - box.clientWidth / 2
 })

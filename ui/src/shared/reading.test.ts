@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest'
 import table from '../../../core/measure/testdata/readings.json'
-import { countIn, duration, exact, minutesIn, numberIn, plainDecimal } from './reading'
+import { countIn, duration, exact, minutesIn, numberIn, plainDecimal, timeIn } from './reading'
 
 // The table that the server's reader is held to as well.
 interface Numeral {
@@ -59,4 +59,19 @@ test('how many is read as things are counted, and is none where no number is sai
   expect(['12', '2,300', '1 200', ' 3.0 ', '', 'a few', '-4', undefined].map(countIn)).toEqual([
     12, 2300, 1200, 3, 0, 0, 0, 0,
   ])
+})
+
+test('times of day are read as they are typed', () => {
+  expect(['9', '9:30', '930', '09.30', '2 pm', '12:15 AM', '12pm', '24:00', '0:05'].map(timeIn)).toEqual([
+    '09:00',
+    '09:30',
+    '09:30',
+    '09:30',
+    '14:00',
+    '00:15',
+    '12:00',
+    '00:00',
+    '00:05',
+  ])
+  expect(['', 'noon', '25', '9:75', '13 pm', '24:30', '-3'].map(timeIn)).toEqual(Array(7).fill(null))
 })

@@ -112,3 +112,17 @@ export function duration(minutes: number): string {
   const whole = Math.max(0, Math.round(minutes))
   return exact(whole < 48 * 60 ? whole : Math.round(whole / 60) * 60)
 }
+
+export const noTime = 'write a time, such as 9:30'
+
+// timeIn reads a time of day as people type it, 9, 9:30, 930, 9.30, 2 pm, as 09:30; null when it is none.
+export function timeIn(text: string): string | null {
+  const read = /^(\d{1,2})(?:[:.h ]?(\d{2}))?\s*([ap])?\.?m?\.?$/i.exec(text.trim())
+  if (!read) return null
+  const [, hours, minutes = '00', half] = read
+  let hour = Number(hours)
+  if (half && (hour < 1 || hour > 12)) return null
+  if (half) hour = (hour % 12) + (half.toLowerCase() === 'p' ? 12 : 0)
+  if (hour > 24 || Number(minutes) > 59 || (hour === 24 && minutes !== '00')) return null
+  return `${String(hour % 24).padStart(2, '0')}:${minutes}`
+}

@@ -6,34 +6,54 @@ export const zone = ref('Etc/UTC')
 
 export type Moment = string | number | Date
 
-const formats = new Map<string, Intl.DateTimeFormat>()
+const ms = (t: Moment) => new Date(t).getTime()
 
-function format(options: Intl.DateTimeFormatOptions, timeZone = zone.value): Intl.DateTimeFormat {
-  const key = `${JSON.stringify(options)} ${timeZone}`
-  let f = formats.get(key)
-  if (!f) {
-    f = new Intl.DateTimeFormat('en-GB', { ...options, timeZone })
-    formats.set(key, f)
+// The wall clock of a place is as many minutes before UTC's for a quarter of an
+// hour at least, so each quarter is asked for once: the browser's own answer is slow.
+const quarter = 15 * 60_000
+let ahead = { zone: '', format: null as Intl.DateTimeFormat | null, by: new Map<number, number>() }
+
+function aheadOf(t: number): number {
+  // until the workshop is known nothing is asked for
+  if (zone.value === 'Etc/UTC') return 0
+  if (ahead.zone !== zone.value)
+    ahead = {
+      zone: zone.value,
+      format: new Intl.DateTimeFormat('en-GB', {
+        timeZone: zone.value,
+        hourCycle: 'h23',
+        year: 'numeric',
+        month: 'numeric',
+        day: 'numeric',
+        hour: 'numeric',
+        minute: 'numeric',
+      }),
+      by: new Map(),
+    }
+  const at = Math.floor(t / quarter)
+  let by = ahead.by.get(at)
+  if (by === undefined) {
+    const part = Object.fromEntries(ahead.format!.formatToParts(at * quarter).map((p) => [p.type, Number(p.value)]))
+    by = Date.UTC(part.year!, part.month! - 1, part.day, part.hour, part.minute) - at * quarter
+    ahead.by.set(at, by)
   }
-  return f
+  return by
 }
 
-const ms = (t: Moment) => new Date(t).getTime()
+// onTheWall is 2027-03-01T13:50 in the workshop's zone.
+function onTheWall(t: Moment): string {
+  const at = ms(t)
+  return new Date(at + aheadOf(at)).toISOString()
+}
+
+// timeOn is the time in the workshop's zone as it is kept in forms: 13:50.
+export const timeOn = (t: Moment) => onTheWall(t).slice(11, 16)
 
 // clock writes 13:50, or 1:50 PM where people are used to that.
 export const clock = (t: Moment) => timeOfDay(timeOn(t))
 
-// timeOn is the time in the workshop's zone as it is kept in forms: 13:50.
-export const timeOn = (t: Moment) => format({ hour: '2-digit', minute: '2-digit', hourCycle: 'h23' }).format(ms(t))
-
 // dateOf writes 2027-03-01, the day in the workshop's zone.
-export const dateOf = (t: Moment) =>
-  format({ year: 'numeric', month: '2-digit', day: '2-digit' })
-    .formatToParts(ms(t))
-    .filter((p) => p.type !== 'literal')
-    .map((p) => p.value)
-    .reverse()
-    .join('-')
+export const dateOf = (t: Moment) => onTheWall(t).slice(0, 10)
 
 // addDays moves a date such as 2027-03-01 on.
 export function addDays(date: string, days: number): string {
@@ -45,27 +65,39 @@ export function addDays(date: string, days: number): string {
 const daysBetween = (from: string, to: string) =>
   Math.round((Date.parse(`${to}T12:00:00Z`) - Date.parse(`${from}T12:00:00Z`)) / 86400000)
 
-// weekdayOf is Monday.
-const weekdayOf = (date: string) => partOf(date, { weekday: 'long' })
-
-const partOf = (date: string, options: Intl.DateTimeFormatOptions) =>
-  format(options, 'UTC').format(Date.parse(`${date}T12:00:00Z`))
+const weekdays = ['Sunday', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday']
+const months = [
+  'January',
+  'February',
+  'March',
+  'April',
+  'May',
+  'June',
+  'July',
+  'August',
+  'September',
+  'October',
+  'November',
+  'December',
+]
 
 interface Parts {
   weekday?: 'long' | 'short'
   month?: 'long' | 'short'
   year?: boolean
 }
+const word = (name: string, how: 'long' | 'short') => (how === 'short' ? name.slice(0, 3) : name)
 
 // named writes a date in words, its parts in the studio's order.
 function named(date: string, { weekday, month, year }: Parts): string {
-  const part = (options: Intl.DateTimeFormatOptions) => partOf(date, options)
-  const day = part({ day: 'numeric' })
+  const d = new Date(`${date}T12:00:00Z`)
+  const day = String(d.getUTCDate())
   const order = habit.value.dateOrder
-  const words = month ? (order === 'dmy' ? `${day} ${part({ month })}` : `${part({ month })} ${day}`) : day
-  const inYear = part({ year: 'numeric' })
+  const ofMonth = month && word(months[d.getUTCMonth()]!, month)
+  const words = ofMonth ? (order === 'dmy' ? `${day} ${ofMonth}` : `${ofMonth} ${day}`) : day
+  const inYear = d.getUTCFullYear()
   const dated = { dmy: `${words} ${inYear}`, mdy: `${words}, ${inYear}`, ymd: `${inYear} ${words}` }
-  return [weekday && part({ weekday }), year ? dated[order] : words].filter(Boolean).join(' ')
+  return [weekday && word(weekdays[d.getUTCDay()]!, weekday), year ? dated[order] : words].filter(Boolean).join(' ')
 }
 
 // dayName writes a date as people say it: today, tomorrow, Friday, Fri 14 May; far off it has its year.
@@ -74,7 +106,7 @@ export function dayName(date: string, today: string): string {
   if (days === 0) return 'today'
   if (days === 1) return 'tomorrow'
   if (days === -1) return 'yesterday'
-  if (days > 1 && days < 7) return weekdayOf(date)
+  if (days > 1 && days < 7) return weekdays[new Date(`${date}T12:00:00Z`).getUTCDay()]!
   if (Math.abs(days) > 300) return named(date, { month: 'short', year: true })
   return named(date, { weekday: 'short', month: 'short' })
 }

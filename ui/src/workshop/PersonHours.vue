@@ -1,8 +1,7 @@
 <script setup lang="ts">
 import FieldPair from '../shared/FieldPair.vue'
-import TimeField from '../shared/TimeField.vue'
-import DateField from '../shared/DateField.vue'
-import { computed, ref } from 'vue'
+import HourField from '../shared/HourField.vue'
+import { computed, defineAsyncComponent, ref } from 'vue'
 import { unit } from '../shared/money'
 import { habit, timeOfDay } from '../shared/habit'
 import type { Schemas } from '../api/client'
@@ -10,6 +9,8 @@ import { thisMinute } from '../shared/clock'
 import { dateOf } from '../shared/time'
 import { minuteOf, timeOf } from './minutes'
 import TextField from '../shared/TextField.vue'
+
+const DateField = defineAsyncComponent(() => import('../shared/DateField.vue'))
 
 // A person's week, one row a day, and the days they are away.
 defineProps<{ fault: (field: string) => string; removable: boolean }>()
@@ -77,8 +78,8 @@ function setSeveral() {
         }}</el-checkbox>
       </el-checkbox-group>
       <span class="stretch">
-        <TimeField v-model="several.from" bare label="On these days from" />
-        <TimeField v-model="several.to" bare label="On these days to" />
+        <HourField v-model="several.from" bare label="On these days from" />
+        <HourField v-model="several.to" bare label="On these days to" />
       </span>
       <button class="side" type="button" :disabled="!several.days.length" @click="setSeveral">Set these days</button>
       <button class="word" type="button" @click="several = null">Leave it</button>
@@ -90,25 +91,25 @@ function setSeveral() {
           <div v-for="{ h, i } in hoursOf(d)" :key="i" class="hours">
             <el-slider
               range
+              :show-tooltip="false"
               :model-value="[h.fromMinute, h.toMinute]"
               :min="0"
               :max="1440"
               :step="15"
-              :format-tooltip="(m: number) => timeOfDay(timeOf(m))"
               :format-value-text="(m: number) => timeOfDay(timeOf(m))"
               :range-start-label="`${days[d]}, the bar’s beginning`"
               :range-end-label="`${days[d]}, the bar’s end`"
               :validate-event="false"
               @update:model-value="drag(i, $event as number[])"
             />
-            <TimeField
+            <HourField
               bare
               :model-value="timeOf(h.fromMinute)"
               :label="`${days[d]} from`"
               :wrong="Boolean(fault(`hours[${i}].fromMinute`))"
               @update:model-value="set(i, 'fromMinute', $event)"
             />
-            <TimeField
+            <HourField
               bare
               :model-value="timeOf(h.toMinute)"
               :label="`${days[d]} to`"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import TroubleNote from '../shared/TroubleNote.vue'
-import TimeField from '../shared/TimeField.vue'
+import HourField from '../shared/HourField.vue'
 import OfferField from '../shared/OfferField.vue'
 import { plainDecimal } from '../shared/reading'
 import { watch } from 'vue'
@@ -156,7 +156,7 @@ async function save() {
             maxlength="3"
             @update:model-value="trade(String($event))"
           />
-          <TimeField
+          <HourField
             label="Due orders ready by"
             :fault="fault('handOverMinute')"
             :model-value="timeOf(form.handOverMinute)"
