@@ -36,7 +36,10 @@ const script = (pages: [string, string[]][]) => `(function (pages) {
   if (page) page[1].forEach(function (file) {
     var link = document.createElement('link')
     link.rel = /css$/.test(file) ? 'preload' : 'modulepreload'
-    if (link.rel === 'preload') link.as = 'style'
+    if (link.rel === 'preload') {
+      link.as = 'style'
+      link.crossOrigin = ''
+    }
     link.href = '/' + file
     document.head.appendChild(link)
   })

@@ -20,6 +20,14 @@ const fontsFirst: Plugin = {
   },
 }
 
+// The library's sheets go under our own, in whatever order the pages bring them.
+const underOurs: Plugin = {
+  name: 'under-ours',
+  enforce: 'pre',
+  transform: (code, id) =>
+    /element-plus\/theme-chalk\/.*\.css/.test(id) ? `@layer element{${code.replace(/@charset[^;]+;/, '')}}` : undefined,
+}
+
 // A slow line pays for each file it has to ask for: what every page begins with comes
 // in one piece, and so do the fields, and the small parts that most pages share.
 const library = (parts: string) => `element-plus/(es|theme-chalk)/(src/)?(components/)?(${parts})[./]`
@@ -42,7 +50,13 @@ const groups = [
 ]
 
 export default defineConfig({
-  plugins: [vue(), components({ resolvers: [ElementPlusResolver()], dirs: [], dts: false }), fontsFirst, early],
+  plugins: [
+    underOurs,
+    vue(),
+    components({ resolvers: [ElementPlusResolver()], dirs: [], dts: false }),
+    fontsFirst,
+    early,
+  ],
   // Nothing is inlined as a data: address, so that the content policy can stay strict.
   build: {
     assetsInlineLimit: 0,

@@ -1,7 +1,7 @@
 import '@fontsource-variable/bricolage-grotesque'
 import '@fontsource-variable/source-sans-3'
-import './shared/theme/tokens.css'
 import './shared/base.css'
+import './shared/theme/tokens.css'
 import './shared/theme/fields.css'
 import './shared/theme/parts.css'
 import './shared/theme/elements.css'

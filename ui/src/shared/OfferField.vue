@@ -4,7 +4,14 @@ import FieldRow from './FieldRow.vue'
 
 // A line of text that offers what was written there before, or what is known.
 defineOptions({ inheritAttrs: false })
-const props = defineProps<{ label: string; offers: string[]; fault?: string; hint?: string }>()
+const props = defineProps<{
+  label: string
+  offers: string[]
+  fault?: string
+  hint?: string
+  bare?: boolean
+  wrong?: boolean
+}>()
 const model = defineModel<string>({ required: true })
 
 // The list is said of the field while there is one; the library says so of none.
@@ -33,7 +40,7 @@ function offer(typed: string, give: (offers: { value: string }[]) => void) {
 </script>
 
 <template>
-  <FieldRow v-slot="f" :label="label" :fault="fault" :hint="hint">
+  <FieldRow v-slot="f" :label="label" :fault="fault" :hint="hint" :bare="bare">
     <el-autocomplete
       :id="f.id"
       v-bind="$attrs"
@@ -42,7 +49,7 @@ function offer(typed: string, give: (offers: { value: string }[]) => void) {
       :debounce="0"
       fit-input-width
       :aria-describedby="f.described"
-      :aria-invalid="f.invalid"
+      :aria-invalid="f.invalid || wrong || undefined"
       :validate-event="false"
       @vue:mounted="untie(f.id)"
     />

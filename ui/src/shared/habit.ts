@@ -34,7 +34,6 @@ export const hourOfDay = (time: string) => timeOfDay(time).replace(/:00(?= )/, '
 
 // The order of a date's parts for who picks one.
 export const dateFormat = () => ({ dmy: 'DD/MM/YYYY', mdy: 'MM/DD/YYYY', ymd: 'YYYY-MM-DD' })[habit.value.dateOrder]
-export const timeFormat = () => (habit.value.clock === '12h' ? 'h:mm A' : 'HH:mm')
 
 // signOf is how a currency's sign is written in a language.
 export function signOf(currency: string, locale: string): string {

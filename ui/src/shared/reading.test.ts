@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest'
 import table from '../../../core/measure/testdata/readings.json'
-import { countIn, duration, exact, minutesIn, numberIn, plainDecimal, timeIn } from './reading'
+import { countIn, dayIn, duration, exact, minutesIn, numberIn, plainDecimal, timeIn } from './reading'
 
 // The table that the server's reader is held to as well.
 interface Numeral {
@@ -74,4 +74,20 @@ test('times of day are read as they are typed', () => {
     '00:05',
   ])
   expect(['', 'noon', '25', '9:75', '13 pm', '24:30', '-3'].map(timeIn)).toEqual(Array(7).fill(null))
+})
+
+test('days are read in the order of the studio’s dates', () => {
+  const over = '2027-03-01'
+  expect(['31/5/2027', '31.5.27', '31 5', '2027-05-31', '1-12-2028'].map((t) => dayIn(t, 'dmy', over))).toEqual([
+    '2027-05-31',
+    '2027-05-31',
+    '2027-05-31',
+    '2027-05-31',
+    '2028-12-01',
+  ])
+  expect(['5/31/2027', '5/31', '2027-05-31'].map((t) => dayIn(t, 'mdy', over))).toEqual(Array(3).fill('2027-05-31'))
+  expect(['2027-05-31', '27-5-31', '5-31'].map((t) => dayIn(t, 'ymd', over))).toEqual(Array(3).fill('2027-05-31'))
+  expect(
+    ['', 'soon', '31', '31/2/2027', '5/31/2027', '1/1/1', '0/0/2027', '1/2/3/4'].map((t) => dayIn(t, 'dmy', over)),
+  ).toEqual(Array(8).fill(null))
 })

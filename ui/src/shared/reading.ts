@@ -126,3 +126,29 @@ export function timeIn(text: string): string | null {
   if (hour > 24 || Number(minutes) > 59 || (hour === 24 && minutes !== '00')) return null
   return `${String(hour % 24).padStart(2, '0')}:${minutes}`
 }
+
+export const noDay = (order: string) =>
+  `write a day, such as ${{ mdy: '5/31/2027', ymd: '2027-05-31' }[order] ?? '31/5/2027'}`
+
+// dayIn reads a day as people type it in the order of their dates, 31/5/2027, 31.5.27,
+// 31 5 of the year that stood there, 2027-05-31, as 2027-05-31; null when it is none.
+export function dayIn(text: string, order: 'dmy' | 'mdy' | 'ymd', over: string): string | null {
+  const typed = text.trim()
+  if (!/^\d+(?:[\s./-]+\d+){1,2}\.?$/.test(typed)) return null
+  const parts = typed.match(/\d+/g)!
+  const yearFirst = parts[0]!.length === 4
+  const kept = over.slice(0, 4) || String(new Date().getFullYear())
+  const [year, month, day] = yearFirst
+    ? parts
+    : order === 'mdy'
+      ? [parts[2] ?? kept, parts[0], parts[1]]
+      : order === 'ymd' && parts.length === 2
+        ? [kept, parts[0], parts[1]]
+        : order === 'ymd'
+          ? parts
+          : [parts[2] ?? kept, parts[1], parts[0]]
+  if (!year || !month || !day || ![2, 4].includes(year.length)) return null
+  const date = `${year.padStart(4, '20')}-${month.padStart(2, '0')}-${day.padStart(2, '0')}`
+  const at = new Date(`${date}T12:00:00Z`)
+  return !Number.isNaN(at.getTime()) && at.toISOString().startsWith(date) ? date : null
+}

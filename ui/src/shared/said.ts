@@ -1,5 +1,3 @@
-import { nextTick } from 'vue'
-
 // saidOf ties the element of a control that has the focus, which bears the id, to
 // what is said of it: its hint or fault.
 export function saidOf(id: string, described: string | undefined, invalid: boolean | undefined) {
@@ -7,13 +5,6 @@ export function saidOf(id: string, described: string | undefined, invalid: boole
   if (!field) return
   set(field, 'aria-describedby', described?.trim())
   set(field, 'aria-invalid', invalid ? 'true' : undefined)
-}
-
-// nameOpened says what the calendar or the clock that a field has opened is for.
-export async function nameOpened(id: string, name: string) {
-  await nextTick()
-  const opened = document.getElementById(document.getElementById(id)?.getAttribute('aria-controls') ?? '')
-  opened?.setAttribute('aria-label', name)
 }
 
 function set(field: Element, name: string, value: string | undefined) {

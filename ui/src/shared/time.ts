@@ -115,6 +115,12 @@ export function dayName(date: string, today: string): string {
 export const shortDay = (date: string) => named(date, { weekday: 'short' })
 export const longDay = (date: string) => named(date, { weekday: 'long', month: 'long' })
 
+// numbered writes a date in figures, in the studio's order: 31/05/2027.
+export function numbered(date: string): string {
+  const [year, month, day] = date.split('-')
+  return { dmy: `${day}/${month}/${year}`, mdy: `${month}/${day}/${year}`, ymd: date }[habit.value.dateOrder]
+}
+
 // moment writes a time as people say it from now: 13:50, 07:40 tomorrow, Friday 08:30.
 export function moment(t: Moment, now: Moment): string {
   const today = dateOf(now)
