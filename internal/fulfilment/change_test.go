@@ -57,7 +57,7 @@ func TestAnOrderIsChangedAfterItWasTaken(t *testing.T) {
 	}
 	assert.Equal(t, []string{"Stroke", "Cox", "Coach", "Spare"}, names)
 	was := o.Lines[0].UnitPrice.StringFixed(2)
-	assert.Equal(t, []string{"For Sedge Club now, not Reed Club", "Crew at 17.25 each now, not " + was, "“Two” is “Stroke” now", "2 more of Crew", "1 fewer of Crew"}, b.HappenedTo(o.ID)[1:])
+	assert.Equal(t, []string{"For Sedge Club now, not Reed Club", "Crew at 17.25\u00a0EUR each now, not " + was + "\u00a0EUR", "“Two” is “Stroke” now", "2 more of Crew", "1 fewer of Crew"}, b.HappenedTo(o.ID)[1:])
 	housetest.RefusedAs(t, b.changeOrder(o.ID, c), problem.Stale)
 }
 

@@ -86,7 +86,7 @@ func (a *Area) PriceListPDF(ctx context.Context, outletID uint64) (pdf []byte, e
 		o := l.Outlets[at]
 		list := document.PriceList{Title: b.Workshop.Name, Subtitle: o.Name, Foot: "Prices in " + b.Workshop.Currency + o.taxInWords(b.Workshop.Habit)}
 		for _, r := range l.Rows {
-			list.Rows = append(list.Rows, document.PriceRow{Name: r.Name, About: r.Describe, Price: r.Sales[at].Tag})
+			list.Rows = append(list.Rows, document.PriceRow{Name: r.Name, About: r.Describe, Price: b.Workshop.Habit.Written(r.Sales[at].Tag)})
 		}
 		var out bytes.Buffer
 		err = document.WritePriceList(&out, list)

@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"tidykiln/core/calendar"
+	"tidykiln/core/habit"
 	"tidykiln/internal/database/dbtest"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/standin"
@@ -32,6 +33,8 @@ func TestAWorkshopIsSavedAsAWhole(t *testing.T) {
 	w, err := a.Get(ctx)
 	require.NoError(t, err)
 	assert.Empty(t, w.People)
+	assert.Equal(t, habit.Habit{Clock: "24h", FirstWeekday: 1, DateOrder: "dmy", DecimalSign: "point"}, w.Habit, "until somebody says otherwise")
+	w.Habit = habit.Habit{Clock: "12h", FirstWeekday: 0, DateOrder: "mdy", DecimalSign: "comma", CurrencySign: "€", SignFirst: true}
 	w.Name, w.TimeZone, w.LabourPerHour = "  Reed Quay  ", "Europe/Berlin", decimal.RequireFromString("17.25")
 	w.People = []workshop.Person{
 		{Name: "Maren", Hours: weekdays(540, 900), DaysOff: []calendar.DaysOff{{FirstDay: "2027-03-05", LastDay: "2027-03-08"}}},
@@ -40,6 +43,8 @@ func TestAWorkshopIsSavedAsAWhole(t *testing.T) {
 	saved, err := a.Save(ctx, w)
 	require.NoError(t, err)
 	assert.Equal(t, "Reed Quay", saved.Name)
+	assert.Equal(t, w.Habit, saved.Habit)
+	assert.Equal(t, "€12,50", saved.Money(decimal.RequireFromString("12.5")))
 	assert.Equal(t, w.Version+1, saved.Version)
 	require.Len(t, saved.People, 2)
 	assert.Len(t, saved.People[0].Hours, 5)

@@ -124,6 +124,7 @@ const add = () =>
   grid-column: 1 / -1;
 }
 .film {
+  max-width: 150px;
   white-space: nowrap;
 }
 .left {
