@@ -3,7 +3,7 @@ import { computed, ref } from 'vue'
 import { useElementWidth } from '../shared/useElementSize'
 import { moveAmong } from '../shared/keys'
 import type { Day, Hands, Resting } from './queries'
-import { handsHeight, keyOf, laneTall, personLanes, rackTall, type Group } from './strip'
+import { keyOf, personLanes, type Group } from './strip'
 import type { Scale } from './scale'
 import HandsBar from './HandsBar.vue'
 import RackLine from './RackLine.vue'
@@ -36,13 +36,14 @@ const place = (item: { start: string; end: string }) => {
 const pixels = (item: { start: string; end: string }) =>
   (props.scale.at(Date.parse(item.end)) - props.scale.at(Date.parse(item.start))) * width.value
 
-const tall = laneTall
+const tall = 24
+const rackTall = 28
 const people = computed(() => {
   const lanes = personLanes(props.day, props.hands, (h) => props.own?.has(h.lotId) ?? false)
   return lanes.map((lane, i) => ({ ...lane, top: i * tall }))
 })
 const first = computed(() => people.value.find((p) => p.groups.some((g) => g.item.state !== 'tentative')))
-const handsTall = computed(() => handsHeight(people.value.length))
+const handsTall = computed(() => Math.max(1, people.value.length) * tall)
 // Two things at once halve a lane's height.
 const barPlace = (top: number, g: { item: Group; lane: number; lanes: number }) => ({
   ...place(g.item),

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { useGradual } from '../shared/idle'
 import EmptyNote from '../shared/EmptyNote.vue'
 import { duration } from '../shared/reading'
 import { computed } from 'vue'
@@ -11,7 +10,6 @@ import DayStrip from './DayStrip.vue'
 import { useFrom, usePicked, usePlan, type Day, type Readiness } from './queries'
 import { promisesOf } from './head'
 import { scaleOf, workingWindow } from './scale'
-import { stripHeight } from './strip'
 import PageHead from '../shared/PageHead.vue'
 
 const route = useRoute()
@@ -54,7 +52,6 @@ const words: Record<Readiness['state'], string> = {
   closed: '',
 }
 const pressing = (r: Readiness) => ['tight', 'late', 'unplanned'].includes(r.state)
-const drawn = useGradual(() => plan.value?.days.length ?? 0, 2)
 </script>
 
 <template>
@@ -111,7 +108,6 @@ const drawn = useGradual(() => plan.value?.days.length ?? 0, 2)
       </div>
       <div class="scroller">
         <DayStrip
-          v-if="i < drawn"
           :day="day"
           :hands="plan.hands"
           :rests="rests"
@@ -125,7 +121,6 @@ const drawn = useGradual(() => plan.value?.days.length ?? 0, 2)
           @work="open('work', $event)"
           @ready="open('ready', $event)"
         />
-        <div v-else class="ghost" :style="{ height: `${stripHeight(day, plan.hands)}px` }" />
       </div>
       <ul class="dues" :aria-label="`Due on ${longDay(day.date)}`">
         <li v-for="d in day.dues" :key="d.orderId">

@@ -170,12 +170,3 @@ export function groupBy(key: number, days: Day[], hands: Hands[]): { group: Grou
           return { group: item, person: lane.name }
   return undefined
 }
-
-// A person's lane is so many pixels high, and so is the rack under the hands.
-export const laneTall = 24
-export const rackTall = 28
-export const handsHeight = (people: number) => Math.max(1, people) * laneTall
-
-// stripHeight is how high a day will stand once it is drawn.
-export const stripHeight = (day: Day, hands: Hands[]) =>
-  handsHeight(personLanes(day, hands, () => false).length) + rackTall + 2
