@@ -220,17 +220,8 @@ async function make(m: Schemas['Ranked']) {
       </fieldset>
       <h2>How many, by when</h2>
       <FieldPair least="92px">
-        <TextField v-model="pieces" numeric label="Pieces" :fault="faultOf('pieces')" type="number" min="1" max="500" />
-        <TextField
-          v-model="days"
-          numeric
-          label="Days there are"
-          :fault="faultOf('days')"
-          hint="0: no hurry"
-          type="number"
-          min="0"
-          max="120"
-        />
+        <TextField v-model="pieces" numeric label="Pieces" :fault="faultOf('pieces')" />
+        <TextField v-model="days" numeric label="Days there are" :fault="faultOf('days')" hint="0: no hurry" />
         <TextField
           v-model="price"
           :label="`Price, ${unit()}`"

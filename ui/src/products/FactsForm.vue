@@ -101,9 +101,6 @@ async function save() {
           label="Paper, g/m²"
           :fault="fault('picture.gsm')"
           hint="60 to 100 rubs off best."
-          type="number"
-          min="0"
-          max="1000"
         />
         <TextField
           v-model="form.picture.inkShare"
@@ -111,10 +108,6 @@ async function save() {
           label="Share that is covered"
           :fault="fault('picture.inkShare')"
           :hint="`0 to 1: text ${figure(0.05)}, a full photo ${figure(0.9)}. Toner goes by it.`"
-          type="number"
-          min="0"
-          max="1"
-          step="0.05"
         />
         <TextField
           v-model="form.picture.ppi"
@@ -122,9 +115,6 @@ async function save() {
           label="Pixels an inch"
           :fault="fault('picture.ppi')"
           hint="300 is good."
-          type="number"
-          min="0"
-          max="10000"
         />
       </FieldPair>
       <PickField
