@@ -26,7 +26,11 @@ const total = computed(
   () => person.value.hours.reduce((sum, h) => sum + Math.max(0, h.toMinute - h.fromMinute), 0) / 60,
 )
 
-function set(i: number, end: 'fromMinute' | 'toMinute', time: string) {
+const ends = [
+  { of: 'fromMinute', name: 'from' },
+  { of: 'toMinute', name: 'to' },
+] as const
+function set(i: number, end: (typeof ends)[number]['of'], time: string) {
   const minute = minuteOf(time)
   person.value.hours[i]![end] = end === 'toMinute' && minute === 0 ? 1440 : minute
 }
@@ -103,18 +107,13 @@ function setSeveral() {
               @update:model-value="drag(i, $event as number[])"
             />
             <HourField
+              v-for="end in ends"
+              :key="end.of"
               bare
-              :model-value="timeOf(h.fromMinute)"
-              :label="`${days[d]} from`"
-              :wrong="Boolean(fault(`hours[${i}].fromMinute`))"
-              @update:model-value="set(i, 'fromMinute', $event)"
-            />
-            <HourField
-              bare
-              :model-value="timeOf(h.toMinute)"
-              :label="`${days[d]} to`"
-              :wrong="Boolean(fault(`hours[${i}].toMinute`))"
-              @update:model-value="set(i, 'toMinute', $event)"
+              :model-value="timeOf(h[end.of])"
+              :label="`${days[d]} ${end.name}`"
+              :wrong="Boolean(fault(`hours[${i}].${end.of}`))"
+              @update:model-value="set(i, end.of, $event)"
             />
             <button
               class="word sign"
