@@ -2,9 +2,11 @@ import { readFileSync, writeFileSync } from 'node:fs'
 import { createHash } from 'node:crypto'
 import path from 'node:path'
 import type { Plugin } from 'vite'
+import { readFirst } from './src/api/early'
 
-// The page that an address shows is asked for at once, beside the frame, and not
-// when the frame has come and read the address: on a slow line that is a journey less.
+// The page that an address shows, and what it reads first, are asked for at once, beside
+// the frame, and not when the frame has come and read the address: on a slow line that is
+// a journey less.
 // A few lines of script, made from the router's own list, say what belongs to an address.
 interface Chunk {
   type: string
@@ -31,9 +33,15 @@ function filesOf(chunk: Chunk, chunks: Map<string, Chunk>, files = new Set<strin
   return files
 }
 
-const script = (pages: [string, string[]][]) => `(function (pages) {
-  var page = pages.find(function (p) { return new RegExp(p[0]).test(location.pathname) })
-  if (page) page[1].forEach(function (file) {
+interface Page {
+  address: string
+  files: string[]
+  reads: string[]
+}
+
+const script = (pages: Page[]) => `(function (always, pages) {
+  var page = pages.find(function (p) { return new RegExp(p.address).test(location.pathname) })
+  if (page) page.files.forEach(function (file) {
     var link = document.createElement('link')
     link.rel = /css$/.test(file) ? 'preload' : 'modulepreload'
     if (link.rel === 'preload') {
@@ -43,7 +51,15 @@ const script = (pages: [string, string[]][]) => `(function (pages) {
     link.href = '/' + file
     document.head.appendChild(link)
   })
-})(${JSON.stringify(pages)})
+  var reads = page && !location.search ? always.concat(page.reads) : always
+  window.early = {}
+  reads.forEach(function (path) {
+    var address = path.replace('{id}', (/\\d+/.exec(location.pathname) || [''])[0])
+    var answer = fetch(address)
+    answer.catch(function () {}) // whoever takes it is told
+    window.early[address] = { sent: Date.now(), answer: answer }
+  })
+})(${JSON.stringify(readFirst.always)}, ${JSON.stringify(pages)})
 `
 
 export const early: Plugin = {
@@ -55,11 +71,12 @@ export const early: Plugin = {
     )
     const entry = [...chunks.values()].find((c) => c.isEntry)
     const always = entry ? filesOf(entry, chunks) : new Set<string>()
-    const pages = routes().flatMap(({ address, page }): [string, string[]][] => {
+    const pages = routes().flatMap(({ address, page }): Page[] => {
       const chunk = [...chunks.values()].find((c) => c.facadeModuleId?.endsWith(`/src/${page}`))
       if (!chunk) return []
       const pattern = `^${address.replace(/:id\(\\\\d\+\)/, '\\d+')}$`
-      return [[pattern, [...filesOf(chunk, chunks)].filter((f) => !always.has(f))]]
+      const files = [...filesOf(chunk, chunks)].filter((f) => !always.has(f))
+      return [{ address: pattern, files, reads: readFirst.pages[address.replace('\\\\', '\\')] ?? [] }]
     })
     if (pages.length < 10) throw new Error(`early: only ${pages.length} pages found in the router`)
     const source = script(pages)
@@ -68,7 +85,7 @@ export const early: Plugin = {
     const index = path.join(dir!, 'index.html')
     writeFileSync(
       index,
-      readFileSync(index, 'utf8').replace('<head>', `<head>\n    <script async src="/${name}"></script>`),
+      readFileSync(index, 'utf8').replace('<head>', `<head>\n    <script async fetchpriority="high" src="/${name}"></script>`),
     )
   },
 }

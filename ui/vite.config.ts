@@ -31,21 +31,33 @@ const underOurs: Plugin = {
 // A slow line pays for each file it has to ask for: what every page begins with comes
 // in one piece, and so do the fields, and the small parts that most pages share.
 const library = (parts: string) => `element-plus/(es|theme-chalk)/(src/)?(components/)?(${parts})[./]`
+const shared = (names: string) => `/src/shared/(${names})\\.`
 const groups = [
-  { name: 'frame', tags: ['$initial' as const], priority: 3 },
-  {
-    name: 'fields',
-    test: new RegExp(
-      `${library('input|select|option|option-group|tag|scrollbar|popper|tooltip|checkbox|checkbox-group|radio|radio-group|collapse|collapse-item|collapse-transition|focus-trap')}|/shared/(TextField|PickField|TickBox|FieldRow|FieldPair|FoldBox|ChoiceField|said|choices)`,
-    ),
-    priority: 1,
-  },
+  { name: 'frame', tags: ['$initial' as const], priority: 4 },
   {
     name: 'parts',
     test: new RegExp(
-      `${library('alert|empty|skeleton|skeleton-item')}|/shared/(EmptyNote|WaitingRows|TroubleNote|PageHead|GroupHead|ThingRow|ActRow|RecipeBars|PieceStrip)`,
+      `${library('alert|empty|skeleton|skeleton-item')}|${shared('EmptyNote|WaitingRows|TroubleNote|PageHead|GroupHead|ThingRow|ActRow|RecipeBars|PieceStrip|InTurn')}`,
+    ),
+    priority: 3,
+  },
+  // the pictures and marks of products
+  { name: 'marks', test: /\/src\/products\/(CostBar|LevelMark|ProductPicture)\./, priority: 2 },
+  {
+    name: 'fields',
+    test: new RegExp(
+      `${library('input|checkbox|checkbox-group|radio|radio-group|input-number|collapse|collapse-item|collapse-transition')}|${shared('TextField|PickField|OfferField|CountField|inTurn|TickBox|FieldRow|FieldPair|FoldBox|ChoiceField|HourField|DeviceSettings|ClashNote|SaveTrouble|FootedForm|ShortRests|draft|choices')}|/src/(products/forms|stores/(label|LabelFields|words))\\.`,
     ),
     priority: 2,
+  },
+  // what opens: lists to pick from and offers
+  {
+    name: 'lists',
+    test: new RegExp(
+      library('select|option|option-group|tag|scrollbar|popper|tooltip|focus-trap|autocomplete') +
+        `|@popperjs|${shared('PickList|OfferList|said')}`,
+    ),
+    priority: 1,
   },
 ]
 

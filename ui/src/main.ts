@@ -21,4 +21,8 @@ api.use(serverTime, acting)
 void follow()
 followTips()
 
-createApp(App).use(router).use(VueQueryPlugin, { queryClient }).mount('#app')
+// After the script is read the browser gets a word in, before the page is drawn with it.
+setTimeout(() => {
+  const app = createApp(App).use(router).use(VueQueryPlugin, { queryClient })
+  setTimeout(() => app.mount('#app'))
+})

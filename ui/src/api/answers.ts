@@ -31,6 +31,8 @@ function useRead<T>(
   return useQuery({
     queryKey: computed(key),
     queryFn: ({ signal }) => read(signal),
+    // An answer is replaced as a whole, never changed: what is in it need not be watched.
+    shallow: true,
     enabled: computed(() => toValue(how.enabled) ?? true),
     // vue-query wants to know of a placeholder whatever the type of the answer is.
     placeholderData: (how.keep ? keepPreviousData : undefined) as undefined,

@@ -1,5 +1,6 @@
 import createClient, { type Middleware } from 'openapi-fetch'
 import { reactive } from 'vue'
+import { takeEarly } from './early'
 import { onceOnly } from './once'
 import type { components, paths } from './schema'
 
@@ -32,7 +33,7 @@ const longest = 25000
 const unusual = 4000
 
 // An answer that never comes is given up, so that a button can be pressed again.
-const fetchInTime = (request: Request) => fetch(request, { signal: AbortSignal.timeout(longest) })
+const fetchInTime = (request: Request) => takeEarly(request) ?? fetch(request, { signal: AbortSignal.timeout(longest) })
 
 const client = createClient<paths>({ baseUrl: '', fetch: fetchInTime })
 

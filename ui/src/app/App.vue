@@ -7,8 +7,9 @@ import DayRibbon from '../planning/DayRibbon.vue'
 import MovedPromises from '../planning/MovedPromises.vue'
 import { useMovedPromises } from '../planning/useMovedPromises'
 import RestEnds from '../desk/RestEnds.vue'
+import { useFirstSteps } from '../desk/useFirstSteps'
+import { useTurn } from '../shared/idle'
 import { useKeys } from '../shared/keys'
-import { firstSteps } from '../shared/settings'
 import { tip } from '../shared/tips'
 import { useTray } from '../shared/tray'
 import AppTray from './AppTray.vue'
@@ -24,12 +25,17 @@ const AppTip = defineAsyncComponent(() => import('./AppTip.vue'))
 const DemoClock = defineAsyncComponent(() => import('./DemoClock.vue'))
 // The page stands still: it is shown once it is known whether a line comes above it.
 const { known } = useMovedPromises()
+const stepsDone = useFirstSteps()
 const { shown, open, close } = useTray()
 const route = useRoute()
 const router = useRouter()
 const finding = ref(false)
 const keysShown = ref(false)
 const moreShown = ref(false)
+// The frame is drawn in four strokes: the top line, the day, the page, the dialogs.
+const dayCome = useTurn()
+const pageCome = useTurn()
+const dialogsCome = useTurn()
 
 const current = computed(() => sections.find((s) => s.path !== '/' && route.path.startsWith(s.path)) ?? sections[0])
 const isHere = (path: string) => (current.value.path === path ? 'page' : undefined)
@@ -85,9 +91,11 @@ useKeys({
       }}</RouterLink>
     </nav>
     <button class="find" type="button" @click="finding = true">Find <kbd aria-hidden="true">F</kbd></button>
-    <DemoClock v-if="time?.demo" class="time" />
-    <RoomLine />
-    <WhoIsHere />
+    <template v-if="dayCome">
+      <DemoClock v-if="time?.demo" class="time" />
+      <RoomLine />
+      <WhoIsHere />
+    </template>
   </header>
   <div role="status">
     <p v-if="connection.lost" class="lost">{{ connection.message }} Trying again; what you typed is kept.</p>
@@ -95,13 +103,15 @@ useKeys({
       The answer takes longer than usual. Nothing needs to be sent twice; what you typed is kept.
     </p>
   </div>
-  <RestEnds />
-  <DayRibbon />
-  <MovedPromises />
-  <FirstSteps v-if="firstSteps !== 'past'" />
+  <template v-if="dayCome">
+    <RestEnds />
+    <DayRibbon />
+    <MovedPromises />
+  </template>
+  <FirstSteps v-if="stepsDone" :done="stepsDone" />
   <div class="floor" :class="{ trayed: shown, waiting: !known }">
     <main id="page" tabindex="-1">
-      <RouterView />
+      <RouterView v-if="pageCome" />
     </main>
     <AppTray v-if="shown" :key="`${shown.kind}:${shown.id}`" :kind="shown.kind" :thing="shown.id" />
   </div>
@@ -120,8 +130,10 @@ useKeys({
   <AppTip v-if="tip" />
   <!-- in a section, so that a dialog's header is not taken for the page's -->
   <section>
-    <FindDialog v-model="finding" />
-    <KeysDialog v-model="keysShown" />
+    <template v-if="dialogsCome">
+      <FindDialog v-model="finding" />
+      <KeysDialog v-model="keysShown" />
+    </template>
   </section>
 </template>
 

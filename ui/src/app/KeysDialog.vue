@@ -1,12 +1,12 @@
 <script setup lang="ts">
-import { ref, watch } from 'vue'
-import DeviceSettings from '../shared/DeviceSettings.vue'
+import { defineAsyncComponent, ref, watch } from 'vue'
 import { sections } from './router'
 import DialogBox from '../shared/dialog'
 
+const DeviceSettings = defineAsyncComponent(() => import('../shared/DeviceSettings.vue'))
 const shown = defineModel<boolean>({ required: true })
 const opened = ref(false)
-watch(shown, (open) => (opened.value ||= open))
+watch(shown, (open) => (opened.value ||= open), { immediate: true })
 const keys = [
   ['F', 'find'],
   ['N', 'new here: an order, a batch or a product'],

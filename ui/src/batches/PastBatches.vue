@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import EmptyNote from '../shared/EmptyNote.vue'
-import PageTurner from '../shared/PageTurner.vue'
-import { computed, ref } from 'vue'
+import { computed, defineAsyncComponent, ref } from 'vue'
 import { useAnswer } from '../api/answers'
 import { thisMinute } from '../shared/clock'
 import { dateOf, dayName } from '../shared/time'
 import PageHead from '../shared/PageHead.vue'
 import ThingRow from '../shared/ThingRow.vue'
+
+const PageTurner = defineAsyncComponent(() => import('../shared/PageTurner.vue'))
 
 // The batches that are finished or abandoned, the latest first.
 const page = ref(1)

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import InTurn from '../shared/InTurn.vue'
 import TroubleNote from '../shared/TroubleNote.vue'
 import FoldBox from '../shared/FoldBox.vue'
 import { plainDecimal } from '../shared/reading'
@@ -157,111 +158,118 @@ async function make(m: Schemas['Ranked']) {
         <ProductPicture :name="name || 'Yours'" :blank="drawnBlank(blank)" />
         <TextField v-model="name" label="Name it" :fault="faultOf('name')" maxlength="120" />
       </div>
-      <h2>The blank</h2>
-      <BlankFields v-model="blank" :fault="faultOf" />
-      <PickField
-        v-model="material"
-        label="From the stores"
-        :fault="material === unknownYet ? '' : faultOf('material')"
-        :choices="[
-          ...blanks.map((m) => ({ value: m.materialKey, name: m.name })),
-          { value: unknownYet, name: 'one that is not in the stores yet' },
-        ]"
-      />
-      <FieldPair v-if="material === unknownYet" least="92px">
-        <TextField
-          v-model="fresh.name"
-          label="The blank’s name"
-          :fault="entering.fault('name') || fault('material')"
-          maxlength="120"
+      <InTurn>
+        <h2>The blank</h2>
+        <BlankFields v-model="blank" :fault="faultOf" />
+      </InTurn>
+      <InTurn
+        ><PickField
+          v-model="material"
+          label="From the stores"
+          :fault="material === unknownYet ? '' : faultOf('material')"
+          :choices="[
+            ...blanks.map((m) => ({ value: m.materialKey, name: m.name })),
+            { value: unknownYet, name: 'one that is not in the stores yet' },
+          ]"
         />
-        <TextField
-          v-model="fresh.unitCost"
-          :label="`What one costs, ${unit()}`"
-          :fault="entering.fault('unitCost')"
-          maxlength="12"
+        <FieldPair v-if="material === unknownYet" least="92px">
+          <TextField
+            v-model="fresh.name"
+            label="The blank’s name"
+            :fault="entering.fault('name') || fault('material')"
+            maxlength="120"
+          />
+          <TextField
+            v-model="fresh.unitCost"
+            :label="`What one costs, ${unit()}`"
+            :fault="entering.fault('unitCost')"
+            maxlength="12"
+          />
+        </FieldPair>
+        <h2>The picture</h2>
+        <fieldset>
+          <TickBox v-model="content.lettered">Lettering, its own on each piece</TickBox>
+          <TickBox v-model="content.photo">A photo</TickBox>
+          <TickBox v-model="content.white">White in it must stay white</TickBox>
+        </fieldset>
+        <FieldPair least="92px">
+          <TextField
+            v-model="size.width"
+            label="Picture width"
+            :fault="faultOf('picture.width')"
+            hint="Empty: the whole face"
+            maxlength="40"
+          />
+          <TextField v-model="size.height" label="Picture height" :fault="faultOf('picture.height')" maxlength="40" />
+        </FieldPair>
+        <PickField
+          v-model="look"
+          label="Look"
+          :fault="faultOf('look')"
+          hint="Weathered accepts small lifts and haze; crisp does not."
+          :choices="[
+            { value: 'crisp', name: 'crisp' },
+            { value: 'weathered', name: 'weathered' },
+          ]"
         />
-      </FieldPair>
-      <h2>The picture</h2>
-      <fieldset>
-        <TickBox v-model="content.lettered">Lettering, its own on each piece</TickBox>
-        <TickBox v-model="content.photo">A photo</TickBox>
-        <TickBox v-model="content.white">White in it must stay white</TickBox>
-      </fieldset>
-      <FieldPair least="92px">
-        <TextField
-          v-model="size.width"
-          label="Picture width"
-          :fault="faultOf('picture.width')"
-          hint="Empty: the whole face"
-          maxlength="40"
-        />
-        <TextField v-model="size.height" label="Picture height" :fault="faultOf('picture.height')" maxlength="40" />
-      </FieldPair>
-      <PickField
-        v-model="look"
-        label="Look"
-        :fault="faultOf('look')"
-        hint="Weathered accepts small lifts and haze; crisp does not."
-        :choices="[
-          { value: 'crisp', name: 'crisp' },
-          { value: 'weathered', name: 'weathered' },
-        ]"
-      />
-      <fieldset>
-        <legend>Printers at hand</legend>
-        <TickBox
-          v-for="(words, key) in printers"
-          :key="key"
-          :model-value="have.includes(key as Printer)"
-          @update:model-value="turn(key as Printer, Boolean($event))"
-          >{{ words }}</TickBox
-        >
-      </fieldset>
-      <h2>How many, by when</h2>
-      <FieldPair least="92px">
-        <TextField v-model="pieces" numeric label="Pieces" :fault="faultOf('pieces')" />
-        <TextField v-model="days" numeric label="Days there are" :fault="faultOf('days')" hint="0: no hurry" />
-        <TextField
-          v-model="price"
-          :label="`Price, ${unit()}`"
-          :fault="faultOf('price')"
-          hint="Empty: keeps your margin"
-          maxlength="12"
-        />
-      </FieldPair>
+        <fieldset>
+          <legend>Printers at hand</legend>
+          <TickBox
+            v-for="(words, key) in printers"
+            :key="key"
+            :model-value="have.includes(key as Printer)"
+            @update:model-value="turn(key as Printer, Boolean($event))"
+            >{{ words }}</TickBox
+          >
+        </fieldset> </InTurn
+      ><InTurn
+        ><h2>How many, by when</h2>
+        <FieldPair least="92px">
+          <TextField v-model="pieces" numeric label="Pieces" :fault="faultOf('pieces')" />
+          <TextField v-model="days" numeric label="Days there are" :fault="faultOf('days')" hint="0: no hurry" />
+          <TextField
+            v-model="price"
+            :label="`Price, ${unit()}`"
+            :fault="faultOf('price')"
+            hint="Empty: keeps your margin"
+            maxlength="12"
+          />
+        </FieldPair>
+      </InTurn>
     </form>
-    <section aria-labelledby="ways" aria-live="polite">
-      <h2 id="ways">
-        {{
-          error
-            ? 'Not weighed yet'
-            : !chosen
-              ? 'Weighing the methods'
-              : fits.length === 0
-                ? 'No method fits it so'
-                : fits.length === 1
-                  ? 'One way to make it'
-                  : `${fits.length} ways to make it`
-        }}
-      </h2>
-      <TroubleNote :trouble="trouble" />
-      <p v-if="unmade" class="note brick" role="alert">Not made yet: {{ unmade }}.</p>
-      <p v-if="error" class="note" role="alert">{{ missing }}</p>
-      <div v-if="chosen?.instead.length" class="note">
-        <p v-for="i in chosen.instead" :key="i">{{ i }}</p>
-      </div>
-      <ol v-if="chosen">
-        <RankedMethod v-for="(m, i) in fits" :key="m.key" :method="m" :rank="i + 1" :busy="busy" @make="make(m)" />
-      </ol>
-      <FoldBox v-if="rest.length" :name="`${rest.length} that do not fit, and why`">
-        <ul>
-          <li v-for="m in rest" :key="m.key">
-            <b>{{ m.name }}</b> <span class="quiet">{{ m.against.join(' ') }}</span>
-          </li>
-        </ul>
-      </FoldBox>
-    </section>
+    <InTurn
+      ><section aria-labelledby="ways" aria-live="polite">
+        <h2 id="ways">
+          {{
+            error
+              ? 'Not weighed yet'
+              : !chosen
+                ? 'Weighing the methods'
+                : fits.length === 0
+                  ? 'No method fits it so'
+                  : fits.length === 1
+                    ? 'One way to make it'
+                    : `${fits.length} ways to make it`
+          }}
+        </h2>
+        <TroubleNote :trouble="trouble" />
+        <p v-if="unmade" class="note brick" role="alert">Not made yet: {{ unmade }}.</p>
+        <p v-if="error" class="note" role="alert">{{ missing }}</p>
+        <div v-if="chosen?.instead.length" class="note">
+          <p v-for="i in chosen.instead" :key="i">{{ i }}</p>
+        </div>
+        <ol v-if="chosen">
+          <RankedMethod v-for="(m, i) in fits" :key="m.key" :method="m" :rank="i + 1" :busy="busy" @make="make(m)" />
+        </ol>
+        <FoldBox v-if="rest.length" :name="`${rest.length} that do not fit, and why`">
+          <ul>
+            <li v-for="m in rest" :key="m.key">
+              <b>{{ m.name }}</b> <span class="quiet">{{ m.against.join(' ') }}</span>
+            </li>
+          </ul>
+        </FoldBox>
+      </section></InTurn
+    >
   </div>
 </template>
 

@@ -20,13 +20,14 @@ function early(event: KeyboardEvent) {
   text.value += event.key
 }
 const takenOver = () => window.removeEventListener('keydown', early, true)
-watch(shown, (open) => {
+function follow(open: boolean) {
   takenOver()
   if (!open) return
   opened.value = true
   text.value = ''
   window.addEventListener('keydown', early, true)
-})
+}
+watch(shown, follow, { immediate: true })
 onUnmounted(takenOver)
 
 const { data } = useAnswer('/api/find', () => ({ query: { text: text.value.trim() } }), {

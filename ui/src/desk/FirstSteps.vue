@@ -1,14 +1,13 @@
 <script setup lang="ts">
-import { computed, watch } from 'vue'
+import { computed } from 'vue'
 import { useRoute } from 'vue-router'
-import { useAnswer } from '../api/answers'
+import type { Schemas } from '../api/client'
 import { firstSteps } from '../shared/settings'
-
-const route = useRoute()
 
 // The way of a new owner from nothing to a first planned batch, on every page
 // until it is gone through.
-const { data: done } = useAnswer('/api/first-steps', {}, { enabled: () => firstSteps.value !== 'past' })
+const props = defineProps<{ done: Schemas['FirstSteps'] }>()
+const route = useRoute()
 
 const steps = [
   { key: 'hours', name: 'Your hours', act: 'Say when you work', to: '/workshop' },
@@ -16,20 +15,14 @@ const steps = [
   { key: 'order', name: 'An order', act: 'Take an order', to: '/orders?tray=new-order' },
   { key: 'batch', name: 'Its batch', act: 'Make up its batch', to: '/plan?tray=new-batch' },
 ] as const
-const next = computed(() => steps.find((s) => done.value && !done.value[s.key]))
-// A studio that is under way when it is first looked at needs no telling.
-watch(done, (d) => {
-  if (!d) return
-  if (next.value) firstSteps.value = 'going'
-  else if (firstSteps.value === 'unknown') firstSteps.value = 'past'
-})
+const next = computed(() => steps.find((s) => !props.done[s.key]))
 const states = { done: 'success', next: 'process', 'to come': 'wait' } as const
 const how = (key: (typeof steps)[number]['key']) =>
-  done.value?.[key] ? 'done' : next.value?.key === key ? 'next' : 'to come'
+  props.done[key] ? 'done' : next.value?.key === key ? 'next' : 'to come'
 </script>
 
 <template>
-  <nav v-if="done && firstSteps === 'going'" class="first" aria-label="First steps">
+  <nav class="first" aria-label="First steps">
     <template v-if="next">
       <p><b>Four steps to a first planned batch</b></p>
       <el-steps simple role="list">

@@ -19,6 +19,8 @@ const props = defineProps<{
   now: number
   label: string
   axis?: 'full' | 'hours'
+  // awaited says that what is in the day comes in a moment; its room is kept.
+  awaited?: boolean
   // own are the lots that are picked; null while nothing is.
   own: Set<number> | null
 }>()
@@ -26,6 +28,8 @@ const emit = defineEmits<{ pick: [lotId: number]; work: [key: number]; ready: [m
 
 const strip = ref<HTMLElement | null>(null)
 const width = useElementWidth(strip)
+// Drawn once, when it is known how much room there is for names.
+const drawn = computed(() => width.value > 0 && !props.awaited)
 
 const start = computed(() => Date.parse(props.day.start))
 const end = computed(() => Date.parse(props.day.end))
@@ -100,52 +104,54 @@ function tell(event: Event) {
       :style="{ height: `${handsTall + rackTall + 2}px` }"
       @keydown="moveAmong($event, strip)"
     >
-      <span v-for="(o, i) in day.open" :key="`o${i}`" class="open" :style="place(o)" />
-      <template v-for="lane in people" :key="lane.personId">
+      <template v-if="drawn">
+        <span v-for="(o, i) in day.open" :key="`o${i}`" class="open" :style="place(o)" />
+        <template v-for="lane in people" :key="lane.personId">
+          <span
+            v-for="o in lane.open"
+            :key="o.start"
+            class="own-hours"
+            :style="{ ...place(o), top: `${lane.top}px`, height: `${tall}px` }"
+          />
+        </template>
         <span
-          v-for="o in lane.open"
-          :key="o.start"
-          class="own-hours"
-          :style="{ ...place(o), top: `${lane.top}px`, height: `${tall}px` }"
+          v-for="tick in scale.ticks"
+          :key="`t${tick.share}`"
+          class="tick"
+          :style="{ left: `${tick.share * 100}%` }"
         />
-      </template>
-      <span
-        v-for="tick in scale.ticks"
-        :key="`t${tick.share}`"
-        class="tick"
-        :style="{ left: `${tick.share * 100}%` }"
-      />
-      <template v-for="lane in people" :key="`p${lane.personId}`">
-        <span class="who" :style="{ top: `${lane.top}px` }" aria-hidden="true">{{ shortName(lane.name) }}</span>
-        <HandsBar
-          v-for="(g, i) in lane.groups"
-          :key="`${g.item.hands[0]!.lotId}-${g.item.hands[0]!.step}-${g.item.start}`"
-          :group="g.item"
-          :person="lane.name"
-          :pixels="pixels(g.item)"
-          :slim="g.lanes > 1"
-          :faded="own !== null && !g.item.own"
-          :stop="lane === first && i === 0"
-          :style="barPlace(lane.top, g)"
+        <template v-for="lane in people" :key="`p${lane.personId}`">
+          <span class="who" :style="{ top: `${lane.top}px` }" aria-hidden="true">{{ shortName(lane.name) }}</span>
+          <HandsBar
+            v-for="(g, i) in lane.groups"
+            :key="`${g.item.hands[0]!.lotId}-${g.item.hands[0]!.step}-${g.item.start}`"
+            :group="g.item"
+            :person="lane.name"
+            :pixels="pixels(g.item)"
+            :slim="g.lanes > 1"
+            :faded="own !== null && !g.item.own"
+            :stop="lane === first && i === 0"
+            :style="barPlace(lane.top, g)"
+            @pick="emit('pick', $event)"
+            @work="emit('work', keyOf(g.item))"
+          />
+        </template>
+        <RackLine
+          class="rests"
+          :style="{ top: `${handsTall + 1}px` }"
+          :day="day"
+          :rests="rests"
+          :scale="scale"
+          :width="width"
+          :height="rackTall"
+          :rack-places="rackPlaces"
+          :now="now"
+          :own="own"
+          @ready="emit('ready', $event)"
           @pick="emit('pick', $event)"
-          @work="emit('work', keyOf(g.item))"
         />
+        <span v-if="needle" class="needle" :style="{ left: needle }" />
       </template>
-      <RackLine
-        class="rests"
-        :style="{ top: `${handsTall + 1}px` }"
-        :day="day"
-        :rests="rests"
-        :scale="scale"
-        :width="width"
-        :height="rackTall"
-        :rack-places="rackPlaces"
-        :now="now"
-        :own="own"
-        @ready="emit('ready', $event)"
-        @pick="emit('pick', $event)"
-      />
-      <span v-if="needle" class="needle" :style="{ left: needle }" />
     </div>
     <p
       v-if="told"

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import EmptyNote from '../shared/EmptyNote.vue'
+import { useGradual } from '../shared/idle'
 import { duration } from '../shared/reading'
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -39,6 +40,7 @@ const handsOf = (day: Day) =>
   (plan.value?.hands ?? [])
     .filter((h) => h.start >= day.start && h.start < day.end)
     .reduce((sum, h) => sum + minutesBetween(h.start, h.end), 0)
+const drawn = useGradual(() => plan.value?.days.length ?? 0, 2)
 const isToday = (day: Day) => thisMinute.value >= Date.parse(day.start) && thisMinute.value < Date.parse(day.end)
 const past = (day: Day) => Date.parse(day.end) <= thisMinute.value
 const mostBroken = 3
@@ -76,7 +78,8 @@ const pressing = (r: Readiness) => ['tight', 'late', 'unplanned'].includes(r.sta
         </li>
       </ul>
     </template>
-    <template #acts>
+    <!-- with what the head says, so that it does not push them down -->
+    <template v-if="plan || error" #acts>
       <div class="turn">
         <button class="side" type="button" @click="turn(-7)">Week before</button>
         <button v-if="from" class="side" type="button" @click="today">From today</button>
@@ -117,6 +120,7 @@ const pressing = (r: Readiness) => ['tight', 'late', 'unplanned'].includes(r.sta
           :own="picked"
           :axis="i === 0 ? 'hours' : undefined"
           :label="longDay(day.date)"
+          :awaited="i >= drawn"
           @pick="open('lot', $event)"
           @work="open('work', $event)"
           @ready="open('ready', $event)"
@@ -137,7 +141,7 @@ const pressing = (r: Readiness) => ['tight', 'late', 'unplanned'].includes(r.sta
     </div>
   </div>
   <div v-else class="rows" aria-busy="true"><div v-for="i in 7" :key="i" class="ghost" /></div>
-  <p class="legend quiet">
+  <p v-if="plan" class="legend quiet">
     <i class="solid" /> hands <i class="dashed" /> wanted, not made up into a batch <i class="hatch" /> how full the
     rack is, its limit dotted <i class="ring drawn" /> rests end <i class="wedge drawn" /> the next step must begin ·
     today is {{ longDay(dateOf(thisMinute)) }}

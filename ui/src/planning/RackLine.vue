@@ -66,7 +66,7 @@ const toldRest = (r: Resting) =>
 
 <template>
   <div class="rack" :style="{ height: `${height}px` }">
-    <svg v-if="width > 0" :width="width" :height="height" aria-hidden="true" :class="{ faded: own }">
+    <svg :width="width" :height="height" aria-hidden="true" :class="{ faded: own }">
       <defs>
         <pattern :id="hatch" width="8" height="8" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
           <rect width="8" height="8" class="ground" />

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import InTurn from '../shared/InTurn.vue'
 import EmptyNote from '../shared/EmptyNote.vue'
 import { figure } from '../shared/habit'
 import { duration } from '../shared/reading'
@@ -218,16 +219,18 @@ onBeforeRouteLeave(() => !dirty.value || window.confirm('The recipe has changes 
       </p>
     </section>
     <p v-else-if="trouble && dirty" class="note brick" role="alert">{{ trouble.message }} {{ fault('steps') }}</p>
-    <RecipeStrip
-      :steps="steps"
-      :findings="draft.findings"
-      :hand-in-hand="draft.handInHand"
-      :selected="selected"
-      @select="selected = selected === $event ? '' : $event"
-      @move="move"
-      @remove="remove"
-    />
-    <p v-if="air" class="quiet air">{{ air }}</p>
+    <InTurn
+      ><RecipeStrip
+        :steps="steps"
+        :findings="draft.findings"
+        :hand-in-hand="draft.handInHand"
+        :selected="selected"
+        @select="selected = selected === $event ? '' : $event"
+        @move="move"
+        @remove="remove"
+      />
+      <p v-if="air" class="quiet air">{{ air }}</p></InTurn
+    >
     <BlockPicker v-if="adding" :product-id="product.id" :after="step?.name ?? ''" @pick="add" @close="adding = false" />
     <StepPanel
       v-if="step"
@@ -245,22 +248,25 @@ onBeforeRouteLeave(() => !dirty.value || window.confirm('The recipe has changes 
       @add="adding = true"
       @close="selected = ''"
     />
-    <div class="three">
-      <CostTable :product-id="product.id" :lines="draft.lines" :cost="draft.cost" />
-      <FindingList
-        :product-id="product.id"
-        :findings="draft.findings"
-        :dirty="dirty"
-        @step="selected = $event"
-        @facts="panel = 'facts'"
-      />
-      <section>
-        <h2>A bigger lot saves</h2>
-        <CostCurve :curve="draft.curve" :at="12" />
-      </section>
-    </div>
-    <LabelPanel :key="product.id" :product-id="product.id" :dirty="dirty" @take="take" />
-    <LearntPanel :product-id="product.id" :cost="draft.cost" @take="learn" />
+    <InTurn
+      ><div class="three">
+        <CostTable :product-id="product.id" :lines="draft.lines" :cost="draft.cost" />
+        <FindingList
+          :product-id="product.id"
+          :findings="draft.findings"
+          :dirty="dirty"
+          @step="selected = $event"
+          @facts="panel = 'facts'"
+        />
+        <section>
+          <h2>A bigger lot saves</h2>
+          <CostCurve :curve="draft.curve" :at="12" />
+        </section>
+      </div> </InTurn
+    ><InTurn
+      ><LabelPanel :key="product.id" :product-id="product.id" :dirty="dirty" @take="take" />
+      <LearntPanel :product-id="product.id" :cost="draft.cost" @take="learn"
+    /></InTurn>
   </template>
 </template>
 

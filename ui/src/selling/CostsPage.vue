@@ -1,17 +1,19 @@
 <script setup lang="ts">
+import InTurn from '../shared/InTurn.vue'
 import EmptyNote from '../shared/EmptyNote.vue'
 import CountField from '../shared/CountField.vue'
 import { figure } from '../shared/habit'
-import { computed, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useAnswer } from '../api/answers'
 import { money, rounded, unit } from '../shared/money'
 import CostCurve from '../products/CostCurve.vue'
 import EarningBars from './EarningBars.vue'
 import { earningAt, whyLess, type Earning } from './earning'
-import SalesTable from './SalesTable.vue'
 import StepCosts from '../products/StepCosts.vue'
 import PickField from '../shared/PickField.vue'
+
+const SalesTable = defineAsyncComponent(() => import('./SalesTable.vue'))
 
 // What a piece really costs and what an hour of it earns, beside another product if asked.
 const route = useRoute()
@@ -67,39 +69,50 @@ const started = computed(() => {
       <RouterLink :to="`/products/${costs.productId}`">{{ costs.name }}</RouterLink>
     </p>
     <h1>What it costs and earns</h1>
-    <form class="asks" @submit.prevent>
-      <CountField v-model="pieces" label="Good pieces in the batch" :least="1" :most="500" />
-      <PickField
-        v-model="outletId"
-        class="among"
-        label="Sold at"
-        :choices="costs.sales.map((s) => ({ value: s.outletId, name: s.name }))"
-      />
-      <PickField class="among" label="Beside" :model-value="beside" :choices="others" @update:model-value="compare" />
-    </form>
-    <div class="earnings">
-      <p v-if="why" class="why">{{ why }}</p>
-      <EarningBars v-for="e in earnings" :key="e.name" :earning="e" :widest="widest" :longest="longest" />
-    </div>
-    <div class="halves">
-      <StepCosts :name="costs.name" :lines="costs.lines" :total="costs.perPiece.total" />
-      <StepCosts v-if="other" :name="other.name" :lines="other.lines" :total="other.perPiece.total" />
-      <section v-else aria-labelledby="sizes">
-        <h2 id="sizes">A bigger batch saves</h2>
-        <CostCurve :curve="costs.curve" :at="costs.pieces" />
-        <p class="quiet">
-          {{ started }} are started for {{ costs.pieces }} good ones; the lost ones cost
-          {{ rounded(costs.spoilShare, 2) }} a good piece. The batch comes to {{ money(costs.batchTotal)
-          }}<template v-if="costs.lotSize"> and is worked in lots of at most {{ costs.lotSize }}</template
-          >.
-        </p>
-        <a class="quiet" :href="`/api/products/${costs.productId}/cost-problem?pieces=${costs.pieces}`" download
-          >The same as a file, to reckon with elsewhere</a
-        >
-      </section>
-    </div>
-    <SalesTable :costs="costs" />
-    <p class="quiet">In {{ unit() }}. Every step opens to how its figures were worked out.</p>
+    <InTurn
+      ><form class="asks" @submit.prevent>
+        <CountField v-model="pieces" label="Good pieces in the batch" :least="1" :most="500" />
+        <PickField
+          v-model="outletId"
+          class="among"
+          label="Sold at"
+          :choices="costs.sales.map((s) => ({ value: s.outletId, name: s.name }))"
+        />
+        <PickField
+          class="among"
+          label="Beside"
+          :model-value="beside"
+          :choices="others"
+          @update:model-value="compare"
+        /></form
+    ></InTurn>
+    <InTurn
+      ><div class="earnings">
+        <p v-if="why" class="why">{{ why }}</p>
+        <EarningBars v-for="e in earnings" :key="e.name" :earning="e" :widest="widest" :longest="longest" />
+      </div> </InTurn
+    ><InTurn
+      ><div class="halves">
+        <StepCosts :name="costs.name" :lines="costs.lines" :total="costs.perPiece.total" />
+        <StepCosts v-if="other" :name="other.name" :lines="other.lines" :total="other.perPiece.total" />
+        <section v-else aria-labelledby="sizes">
+          <h2 id="sizes">A bigger batch saves</h2>
+          <CostCurve :curve="costs.curve" :at="costs.pieces" />
+          <p class="quiet">
+            {{ started }} are started for {{ costs.pieces }} good ones; the lost ones cost
+            {{ rounded(costs.spoilShare, 2) }} a good piece. The batch comes to {{ money(costs.batchTotal)
+            }}<template v-if="costs.lotSize"> and is worked in lots of at most {{ costs.lotSize }}</template
+            >.
+          </p>
+          <a class="quiet" :href="`/api/products/${costs.productId}/cost-problem?pieces=${costs.pieces}`" download
+            >The same as a file, to reckon with elsewhere</a
+          >
+        </section>
+      </div> </InTurn
+    ><InTurn
+      ><SalesTable :costs="costs" />
+      <p class="quiet">In {{ unit() }}. Every step opens to how its figures were worked out.</p></InTurn
+    >
   </template>
 </template>
 

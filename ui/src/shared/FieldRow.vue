@@ -34,4 +34,16 @@ label {
   font-size: 14px;
   font-weight: 600;
 }
+/* what stands for a control that comes in a moment, as tall as it */
+:slotted(.coming) {
+  min-height: var(--el-component-size);
+  padding: 4px 10px;
+  border: 1px solid var(--edge);
+  border-radius: var(--radius);
+  background: var(--sheet);
+  font-size: 15px;
+  line-height: 28px;
+  overflow: hidden;
+  white-space: nowrap;
+}
 </style>

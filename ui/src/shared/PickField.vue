@@ -1,8 +1,8 @@
 <script setup lang="ts" generic="T extends string | number | undefined">
 import { computed } from 'vue'
 import FieldRow from './FieldRow.vue'
-import type { Choice } from './choices'
-import { saidOf } from './said'
+import { useInTurn } from './inTurn'
+import { grouped, type Choice } from './choices'
 
 // One of some things, searched by typing where there are many. Bare, its label is
 // heard and not seen.
@@ -17,6 +17,7 @@ const props = defineProps<{
 }>()
 const model = defineModel<T>({ required: true })
 
+const PickList = useInTurn('list')
 const many = 9
 // Inside, a choice goes by its place, so that any value can stand for none.
 const place = computed({
@@ -29,43 +30,25 @@ const place = computed({
   },
 })
 const chosen = computed(() => (place.value === undefined ? '' : props.choices[place.value]!.name))
-const groups = computed(() => {
-  const list: { name: string; at: { place: number; name: string }[] }[] = []
-  props.choices.forEach((c, i) => {
-    const of = list.find((g) => g.name === (c.group ?? ''))
-    const at = { place: i, name: c.name }
-    if (of) of.at.push(at)
-    else list.push({ name: c.group ?? '', at: [at] })
-  })
-  return list
-})
+const groups = computed(() => grouped(props.choices))
 </script>
 
 <template>
   <FieldRow v-slot="f" :label="label" :fault="fault" :hint="hint" :bare="bare">
-    <el-select
+    <component
+      :is="PickList"
+      v-if="PickList"
       :id="f.id"
       v-model="place"
-      :filterable="choices.length >= many"
-      default-first-option
-      :persistent="false"
-      :disabled="disabled"
+      :described="`${f.id}-chosen ${f.described ?? ''}`"
+      :invalid="f.invalid"
+      :groups="groups"
+      :chosen="chosen"
+      :search="choices.length >= many"
       :placeholder="placeholder ?? 'choose one'"
-      no-match-text="Nothing is called that"
-      no-data-text="There is nothing to choose"
-      @vue:updated="saidOf(f.id, `${f.id}-chosen ${f.described ?? ''}`, f.invalid)"
-      @vue:mounted="saidOf(f.id, `${f.id}-chosen ${f.described ?? ''}`, f.invalid)"
-    >
-      <template #label>{{ chosen }}</template>
-      <template v-for="g in groups" :key="g.name">
-        <el-option-group v-if="g.name" :label="g.name">
-          <el-option v-for="c in g.at" :key="c.place" :value="c.place" :label="c.name" />
-        </el-option-group>
-        <template v-else>
-          <el-option v-for="c in g.at" :key="c.place" :value="c.place" :label="c.name" />
-        </template>
-      </template>
-    </el-select>
+      :disabled="disabled"
+    />
+    <p v-else class="coming">{{ chosen || placeholder }}</p>
     <span :id="`${f.id}-chosen`" class="spoken">{{ chosen }}</span>
   </FieldRow>
 </template>

@@ -1,4 +1,4 @@
-import { ref, watch, type Ref } from 'vue'
+import { nextTick, ref, watch, type Ref } from 'vue'
 
 // whenIdle does something once the page has come to rest.
 export const whenIdle: (act: () => void) => void = window.requestIdleCallback
@@ -26,4 +26,34 @@ export function useGradual(all: () => number, first: number): Ref<number> {
     { immediate: true },
   )
   return drawn
+}
+
+// While the page loads, what takes long to draw comes when its turn does: a few ms of it
+// at a time, so that whoever taps meanwhile is not kept waiting. Later it is there at once.
+let loading = true
+setTimeout(() => (loading = false), 3000)
+const waiting: Ref<boolean>[] = []
+// inside are the parts of the part whose turn it is: they come before what stands below it.
+let inside: Ref<boolean>[] | null = null
+const slice = 6
+
+// useTurn says when it is this part's turn.
+export function useTurn(): Ref<boolean> {
+  const come = ref(!loading)
+  if (!loading) return come
+  if (inside) inside.push(come)
+  else if (waiting.push(come) === 1) setTimeout(nextTurns)
+  return come
+}
+
+async function nextTurns() {
+  const began = performance.now()
+  while (waiting.length > 0 && performance.now() - began < slice) {
+    inside = []
+    waiting[0]!.value = true
+    await nextTick()
+    waiting.splice(0, 1, ...inside)
+    inside = null
+  }
+  if (waiting.length > 0) setTimeout(nextTurns)
 }

@@ -1,4 +1,5 @@
 import type { Middleware } from 'openapi-fetch'
+import { askedEarly } from '../api/early'
 import { setServerTime } from './clock'
 
 const sent = new WeakMap<Request, number>()
@@ -10,7 +11,7 @@ export const serverTime: Middleware = {
   },
   onResponse({ request, response }) {
     const told = Date.parse(response.headers.get('Date') ?? '')
-    const asked = sent.get(request)
+    const asked = askedEarly(response) ?? sent.get(request)
     if (asked !== undefined && !Number.isNaN(told)) setServerTime(told, asked, Date.now())
   },
 }

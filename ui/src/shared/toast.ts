@@ -1,6 +1,6 @@
-import { ElMessage, type MessageHandler } from 'element-plus'
-import 'element-plus/es/components/message/style/css'
+import type { MessageHandler } from 'element-plus'
 import { h } from 'vue'
+import { whenIdle } from './idle'
 
 export interface Toast {
   text: string
@@ -11,8 +11,16 @@ export interface Toast {
 
 let shown: MessageHandler | undefined
 
+const library = () => import('./message')
+whenIdle(() => void library())
+
 // say shows the one message at the foot of the page, over whatever is open, with the way back where there is one.
-export function say({ text, action, act, bad }: Toast) {
+export function say(toast: Toast) {
+  void show(toast)
+}
+
+async function show({ text, action, act, bad }: Toast) {
+  const { ElMessage } = await library()
   shown?.close()
   const back = () => {
     message.close()

@@ -1,9 +1,8 @@
 <script setup lang="ts">
 import WaitingRows from '../shared/WaitingRows.vue'
 import EmptyNote from '../shared/EmptyNote.vue'
-import PageTurner from '../shared/PageTurner.vue'
 import TextField from '../shared/TextField.vue'
-import { computed, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { useAnswer } from '../api/answers'
 import type { Schemas } from '../api/client'
 import { thisMinute } from '../shared/clock'
@@ -17,6 +16,8 @@ import GroupHead from '../shared/GroupHead.vue'
 import ThingRow from '../shared/ThingRow.vue'
 import PickField from '../shared/PickField.vue'
 import { choicesOf } from '../shared/choices'
+
+const PageTurner = defineAsyncComponent(() => import('../shared/PageTurner.vue'))
 
 // What is left of everything, when it runs out by the plan, and the day to order it.
 const { shown } = useTray()

@@ -1,5 +1,7 @@
 <script setup lang="ts">
 import FieldPair from '../shared/FieldPair.vue'
+import InTurn from '../shared/InTurn.vue'
+import HourBar from './HourBar.vue'
 import HourField from '../shared/HourField.vue'
 import { computed, defineAsyncComponent, ref } from 'vue'
 import { unit } from '../shared/money'
@@ -89,71 +91,63 @@ function setSeveral() {
       <button class="word" type="button" @click="several = null">Leave it</button>
     </div>
     <ul>
-      <li v-for="d in week" :key="d" class="day">
-        <span class="weekday">{{ days[d] }}</span>
-        <div class="stretches">
-          <div v-for="{ h, i } in hoursOf(d)" :key="i" class="hours">
-            <el-slider
-              range
-              :show-tooltip="false"
-              :model-value="[h.fromMinute, h.toMinute]"
-              :min="0"
-              :max="1440"
-              :step="15"
-              :format-value-text="(m: number) => timeOfDay(timeOf(m))"
-              :range-start-label="`${days[d]}, the bar’s beginning`"
-              :range-end-label="`${days[d]}, the bar’s end`"
-              :validate-event="false"
-              @update:model-value="drag(i, $event as number[])"
-            />
-            <HourField
-              v-for="end in ends"
-              :key="end.of"
-              bare
-              :model-value="timeOf(h[end.of])"
-              :label="`${days[d]} ${end.name}`"
-              :wrong="Boolean(fault(`hours[${i}].${end.of}`))"
-              @update:model-value="set(i, end.of, $event)"
-            />
-            <button
-              class="word sign"
-              type="button"
-              :aria-label="`remove ${timeOfDay(timeOf(h.fromMinute))} to ${timeOfDay(timeOf(h.toMinute))} on ${days[d]}`"
-              @click="person.hours.splice(i, 1)"
-            >
-              ×
-            </button>
-            <p v-if="fault(`hours[${i}].toMinute`) || fault(`hours[${i}].fromMinute`)" class="bad" role="alert">
-              {{ fault(`hours[${i}].toMinute`) || fault(`hours[${i}].fromMinute`) }}
-            </p>
+      <InTurn v-for="d in week" :key="d"
+        ><li class="day">
+          <span class="weekday">{{ days[d] }}</span>
+          <div class="stretches">
+            <div v-for="{ h, i } in hoursOf(d)" :key="i" class="hours">
+              <HourBar :day="days[d]!" :hours="h" class="bar" @drag="drag(i, $event)" />
+              <HourField
+                v-for="end in ends"
+                :key="end.of"
+                bare
+                :model-value="timeOf(h[end.of])"
+                :label="`${days[d]} ${end.name}`"
+                :wrong="Boolean(fault(`hours[${i}].${end.of}`))"
+                @update:model-value="set(i, end.of, $event)"
+              />
+              <button
+                class="word sign"
+                type="button"
+                :aria-label="`remove ${timeOfDay(timeOf(h.fromMinute))} to ${timeOfDay(timeOf(h.toMinute))} on ${days[d]}`"
+                @click="person.hours.splice(i, 1)"
+              >
+                ×
+              </button>
+              <p v-if="fault(`hours[${i}].toMinute`) || fault(`hours[${i}].fromMinute`)" class="bad" role="alert">
+                {{ fault(`hours[${i}].toMinute`) || fault(`hours[${i}].fromMinute`) }}
+              </p>
+            </div>
+            <span v-if="!hoursOf(d).length" class="quiet free">free</span>
           </div>
-          <span v-if="!hoursOf(d).length" class="quiet free">free</span>
-        </div>
-        <button
-          class="word sign"
-          type="button"
-          :aria-label="`${hoursOf(d).length ? 'more hours' : 'add hours'} on ${days[d]}`"
-          @click="addHours(d)"
-        >
-          +
-        </button>
-      </li>
+          <button
+            class="word sign"
+            type="button"
+            :aria-label="`${hoursOf(d).length ? 'more hours' : 'add hours'} on ${days[d]}`"
+            @click="addHours(d)"
+          >
+            +
+          </button>
+        </li></InTurn
+      >
     </ul>
-    <p class="quiet">{{ total }} h a week</p>
-    <div v-for="(off, i) in person.daysOff" :key="i" class="off">
-      <span>Away</span>
-      <DateField v-model="off.firstDay" bare label="Away from" /> to
-      <DateField v-model="off.lastDay" bare label="Away to" />
-      <button class="word" type="button" @click="person.daysOff.splice(i, 1)">take out</button>
-      <p v-if="fault(`daysOff[${i}].lastDay`) || fault(`daysOff[${i}].firstDay`)" class="bad" role="alert">
-        {{ fault(`daysOff[${i}].lastDay`) || fault(`daysOff[${i}].firstDay`) }}
-      </p>
-    </div>
-    <div class="words">
-      <button v-if="!several" class="word" type="button" @click="begin">The same hours on several days</button>
-      <button class="word" type="button" @click="addOff">Add days off</button>
-      <button v-if="removable" class="word" type="button" @click="emit('remove')">No longer works here</button>
-    </div>
+    <InTurn>
+      <p class="quiet">{{ total }} h a week</p>
+      <div v-for="(off, i) in person.daysOff" :key="i" class="off">
+        <span>Away</span>
+        <DateField v-model="off.firstDay" bare label="Away from" /> to
+        <DateField v-model="off.lastDay" bare label="Away to" />
+        <button class="word" type="button" @click="person.daysOff.splice(i, 1)">take out</button>
+        <p v-if="fault(`daysOff[${i}].lastDay`) || fault(`daysOff[${i}].firstDay`)" class="bad" role="alert">
+          {{ fault(`daysOff[${i}].lastDay`) || fault(`daysOff[${i}].firstDay`) }}
+        </p>
+      </div>
+      <div class="words">
+        <button v-if="!several" class="word" type="button" @click="begin">The same hours on several days</button>
+        <button class="word" type="button" @click="addOff">Add days off</button>
+        <button v-if="removable" class="word" type="button" @click="emit('remove')">No longer works here</button>
+      </div>
+    </InTurn>
   </fieldset>
 </template>
 
@@ -192,7 +186,7 @@ function setSeveral() {
   gap: 2px 8px;
   align-items: center;
 }
-.hours .el-slider {
+.hours .bar {
   margin: 0 8px;
   width: auto;
 }
@@ -248,7 +242,7 @@ function setSeveral() {
   .hours {
     grid-template-columns: 1fr 1fr auto;
   }
-  .hours .el-slider {
+  .hours .bar {
     grid-column: 1 / -1;
   }
   .hours :deep(.el-input) {

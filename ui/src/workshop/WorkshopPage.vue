@@ -16,6 +16,7 @@ import SaveTrouble from '../shared/SaveTrouble.vue'
 import TickBox from '../shared/TickBox.vue'
 import { say } from '../shared/toast'
 import { useWorkshop } from '../shared/useWorkshop'
+import InTurn from '../shared/InTurn.vue'
 import PersonHours from './PersonHours.vue'
 import RoomCard from './RoomCard.vue'
 import { minuteOf, timeOf } from './minutes'
@@ -109,112 +110,118 @@ async function save() {
       <section aria-labelledby="people">
         <h2 id="people">People and their hours</h2>
         <p class="quiet">Hands are planned inside these hours only. Rests run through the night.</p>
-        <PersonHours
-          v-for="(_, i) in form.people"
-          :key="i"
-          v-model="form.people[i]!"
-          :fault="(f: string) => fault(`people[${i}].${f}`)"
-          :removable="form.people.length > 1"
-          @remove="form.people.splice(i, 1)"
-        />
-        <p v-if="form.people.length === 0" class="note">
-          Nobody works here yet, so nothing can be planned. Begin with yourself.
-        </p>
-        <p v-if="fault('people')" class="bad" role="alert">{{ fault('people') }}</p>
-        <button class="side" type="button" @click="add">Add a person</button>
+        <InTurn v-for="(_, i) in form.people" :key="i">
+          <PersonHours
+            v-model="form.people[i]!"
+            :fault="(f: string) => fault(`people[${i}].${f}`)"
+            :removable="form.people.length > 1"
+            @remove="form.people.splice(i, 1)"
+          />
+        </InTurn>
+        <InTurn>
+          <p v-if="form.people.length === 0" class="note">
+            Nobody works here yet, so nothing can be planned. Begin with yourself.
+          </p>
+          <p v-if="fault('people')" class="bad" role="alert">{{ fault('people') }}</p>
+          <button class="side" type="button" @click="add">Add a person</button>
+        </InTurn>
       </section>
-      <section aria-labelledby="device">
-        <h2 id="device">This device</h2>
-        <DeviceSettings />
-      </section>
+      <InTurn>
+        <section aria-labelledby="device">
+          <h2 id="device">This device</h2>
+          <DeviceSettings />
+        </section>
+      </InTurn>
     </div>
     <div class="column">
-      <section aria-labelledby="studio">
-        <h2 id="studio">The studio</h2>
-        <TextField v-model="form.name" label="Name" :fault="fault('name')" maxlength="120" />
-        <OfferField
-          v-model="form.timeZone"
-          label="Time zone"
-          :fault="fault('timeZone')"
-          :offers="zones"
-          maxlength="64"
-        />
-        <FieldPair>
+      <InTurn>
+        <section aria-labelledby="studio">
+          <h2 id="studio">The studio</h2>
+          <TextField v-model="form.name" label="Name" :fault="fault('name')" maxlength="120" />
+          <OfferField
+            v-model="form.timeZone"
+            label="Time zone"
+            :fault="fault('timeZone')"
+            :offers="zones"
+            maxlength="64"
+          />
+          <FieldPair>
+            <PickField
+              v-model="form.units"
+              label="Measures"
+              :fault="fault('units')"
+              :choices="[
+                { value: 'metric', name: 'metric' },
+                { value: 'us', name: 'US' },
+              ]"
+            />
+            <TextField
+              label="Currency"
+              :model-value="form.currency"
+              :fault="fault('currency')"
+              maxlength="3"
+              @update:model-value="trade(String($event))"
+            />
+            <HourField
+              label="Due orders ready by"
+              :fault="fault('handOverMinute')"
+              :model-value="timeOf(form.handOverMinute)"
+              @update:model-value="form.handOverMinute = minuteOf($event)"
+            />
+          </FieldPair>
+          <FieldPair>
+            <TextField
+              v-model="form.rackPlaces"
+              label="Rack places"
+              :fault="fault('rackPlaces')"
+              hint="A piece takes one while it rests."
+              numeric
+            />
+            <TextField
+              v-model="form.sittingMinutes"
+              label="Longest sitting, minutes"
+              :fault="fault('sittingMinutes')"
+              hint="Lots are sized to it."
+              numeric
+            />
+          </FieldPair>
+          <HabitFields v-model="form.habit" :currency="form.currency" :fault="fault" />
+          <h2>Rates</h2>
+          <FieldPair>
+            <TextField
+              v-model="form.labourPerHour"
+              :label="`Your hour costs, ${unit()}`"
+              :fault="fault('labourPerHour')"
+              inputmode="decimal"
+            />
+            <TextField
+              v-model="form.overheadPerHour"
+              :label="`Room and tools an hour, ${unit()}`"
+              :fault="fault('overheadPerHour')"
+              inputmode="decimal"
+            />
+          </FieldPair>
+          <TickBox v-model="form.taxIsCost">The tax on what you buy is a cost: it is not given back to you</TickBox>
           <PickField
-            v-model="form.units"
-            label="Measures"
-            :fault="fault('units')"
-            :choices="[
-              { value: 'metric', name: 'metric' },
-              { value: 'us', name: 'US' },
-            ]"
+            v-model="form.confidence"
+            label="How sure to be of enough good pieces"
+            :fault="fault('confidence')"
+            hint="Batches are started with as many extra pieces as that takes."
+            :choices="
+              [0.5, 0.7, 0.8, 0.9, 0.95, 0.99].map((c) => ({ value: c, name: `${Math.round(c * 100)} times in 100` }))
+            "
           />
-          <TextField
-            label="Currency"
-            :model-value="form.currency"
-            :fault="fault('currency')"
-            maxlength="3"
-            @update:model-value="trade(String($event))"
-          />
-          <HourField
-            label="Due orders ready by"
-            :fault="fault('handOverMinute')"
-            :model-value="timeOf(form.handOverMinute)"
-            @update:model-value="form.handOverMinute = minuteOf($event)"
-          />
-        </FieldPair>
-        <FieldPair>
-          <TextField
-            v-model="form.rackPlaces"
-            label="Rack places"
-            :fault="fault('rackPlaces')"
-            hint="A piece takes one while it rests."
-            numeric
-          />
-          <TextField
-            v-model="form.sittingMinutes"
-            label="Longest sitting, minutes"
-            :fault="fault('sittingMinutes')"
-            hint="Lots are sized to it."
-            numeric
-          />
-        </FieldPair>
-        <HabitFields v-model="form.habit" :currency="form.currency" :fault="fault" />
-        <h2>Rates</h2>
-        <FieldPair>
-          <TextField
-            v-model="form.labourPerHour"
-            :label="`Your hour costs, ${unit()}`"
-            :fault="fault('labourPerHour')"
-            inputmode="decimal"
-          />
-          <TextField
-            v-model="form.overheadPerHour"
-            :label="`Room and tools an hour, ${unit()}`"
-            :fault="fault('overheadPerHour')"
-            inputmode="decimal"
-          />
-        </FieldPair>
-        <TickBox v-model="form.taxIsCost">The tax on what you buy is a cost: it is not given back to you</TickBox>
-        <PickField
-          v-model="form.confidence"
-          label="How sure to be of enough good pieces"
-          :fault="fault('confidence')"
-          hint="Batches are started with as many extra pieces as that takes."
-          :choices="
-            [0.5, 0.7, 0.8, 0.9, 0.95, 0.99].map((c) => ({ value: c, name: `${Math.round(c * 100)} times in 100` }))
-          "
-        />
-        <p class="quiet">
-          Fees, margins and price endings belong to each
-          <RouterLink to="/products/prices">way of selling</RouterLink>.
-        </p>
-        <TroubleNote v-if="trouble && Object.keys(trouble.fields).length" :trouble="trouble" whole />
-        <SaveTrouble :trouble="trouble" />
-        <ClashNote :clashes="clashes" :names="names" :show="inWords" @mine="keepMine" @theirs="takeTheirs" />
-        <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : 'Save' }}</button>
-      </section>
-      <RoomCard />
+          <p class="quiet">
+            Fees, margins and price endings belong to each
+            <RouterLink to="/products/prices">way of selling</RouterLink>.
+          </p>
+          <TroubleNote v-if="trouble && Object.keys(trouble.fields).length" :trouble="trouble" whole />
+          <SaveTrouble :trouble="trouble" />
+          <ClashNote :clashes="clashes" :names="names" :show="inWords" @mine="keepMine" @theirs="takeTheirs" />
+          <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : 'Save' }}</button>
+        </section>
+      </InTurn>
+      <InTurn><RoomCard /></InTurn>
     </div>
   </form>
 </template>

@@ -1,0 +1,55 @@
+// The frame and each page read the same answers first, whatever comes after. A few
+// lines of script ask for them beside the frame (ui/early.ts), so that they are
+// there when it is; whoever reads them first takes them.
+
+// What every page reads first, and what each address reads besides; {id} is its number.
+export const readFirst = {
+  always: ['/api/demo-clock', '/api/moved-promises', '/api/room', '/api/workshop', '/api/today', '/api/ribbon'],
+  pages: {
+    '/plan': ['/api/plan?days=7'],
+    '/orders': ['/api/orders'],
+    '/products': ['/api/products'],
+    '/products/new': ['/api/material-names'],
+    '/products/library': ['/api/methods'],
+    '/products/:id(\\d+)': ['/api/products/{id}'],
+    '/products/:id(\\d+)/costs': ['/api/products/{id}/costs?pieces=12', '/api/products'],
+    '/products/prices': ['/api/prices'],
+    '/stores': ['/api/materials?text=&page=1', '/api/needs'],
+    '/notebook': ['/api/products', '/api/troubles'],
+    '/notebook/batches': ['/api/batches?page=1'],
+  } as Record<string, string[]>,
+}
+
+export interface Early {
+  // in ms since 1970, by this device
+  sent: number
+  answer: Promise<Response>
+}
+
+declare global {
+  interface Window {
+    early?: Record<string, Early>
+  }
+}
+
+// An answer that nobody took in this time, in ms, is not taken any more.
+const fresh = 5000
+
+const sentAt = new WeakMap<Response, number>()
+
+// takeEarly gives the answer to a request that was asked for early, once.
+export function takeEarly(request: Request): Promise<Response> | undefined {
+  if (request.method !== 'GET') return undefined
+  const { pathname, search } = new URL(request.url)
+  const early = window.early?.[pathname + search]
+  if (!early) return undefined
+  delete window.early![pathname + search]
+  if (Date.now() - early.sent > fresh) return undefined
+  return early.answer.then((response) => {
+    sentAt.set(response, early.sent)
+    return response
+  })
+}
+
+// askedEarly is when an answer was asked for that was taken so; undefined for any other.
+export const askedEarly = (response: Response) => sentAt.get(response)
