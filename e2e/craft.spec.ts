@@ -213,14 +213,16 @@ test('from an inspection to the guide, and to the recipe it changes', async ({ p
 test('a rainy spell is switched on in Workshop and said where it matters', async ({ page }) => {
   await page.goto(`${studio.url}/workshop`)
   await expect(page.getByText('This sensor is simulated')).toBeVisible()
-  await page.getByLabel('Simulate a rainy spell').check()
+  await page.getByLabel('Simulate a rainy spell').click()
+  await expect(page.getByLabel('Simulate a rainy spell')).toBeChecked()
   await expect(page.getByText('Over 85 % damp').first()).toBeVisible()
   await page.goto(`${studio.url}/products/1`)
   await expect(page.getByText('The air is over 85 % damp')).toBeVisible()
   await page.goto(studio.url)
   await expect(page.getByText(/in this air allow until/).first()).toBeVisible()
   await page.goto(`${studio.url}/workshop`)
-  await page.getByLabel('Simulate a rainy spell').uncheck()
+  await page.getByLabel('Simulate a rainy spell').click()
+  await expect(page.getByLabel('Simulate a rainy spell')).not.toBeChecked()
   await expect(page.getByText('Over 85 % damp')).toHaveCount(0)
 })
 

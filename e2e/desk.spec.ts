@@ -157,7 +157,7 @@ test('a batch nobody has begun is abandoned, and its names are open again', asyn
   await choose(page.getByLabel('Of', { exact: true }), 'Slipway sign · 4 wanted')
   await page.getByRole('button', { name: 'Start 4 in one lot' }).click()
   await expect(page.getByText(/Batch \d+ made up/)).toBeVisible()
-  await page.getByRole('button', { name: /Sand and wipe, 4 × Slipway sign, .*planned/ }).first().click()
+  await page.getByRole('button', { name: /Sand, 4 pieces of Slipway sign, Sand and wipe, .*planned/ }).first().click()
   await tray(page, 'Lot').getByRole('button', { name: /^Abandon batch/ }).click()
   await page.getByRole('dialog').getByRole('button', { name: 'Abandon it' }).click()
   await expect(tray(page, 'Lot')).toHaveCount(0)

@@ -90,7 +90,7 @@ async function makeUpTheBatch(page: Page) {
   await expect(page.getByLabel('In lots of')).toHaveValue('12')
   await page.getByRole('button', { name: 'Start 12 in one lot' }).click()
   await expect(page.getByText(/Batch \d+ made up/)).toBeVisible()
-  const bar = page.getByRole('button', { name: /Sand and wipe, 12 × Crew ornament, .*planned/ }).first()
+  const bar = page.getByRole('button', { name: /Sand, 12 pieces of Crew ornament, Sand and wipe, .*planned/ }).first()
   await expect(bar).toBeVisible()
   await bar.click()
   const tray = page.getByRole('complementary', { name: 'Lot' })

@@ -61,6 +61,18 @@ for (const viewport of [
     }
   })
 
+test('what a page reads first is asked for beside its frame, and taken', async ({ browser }) => {
+  for (const path of pages.filter((p) => !p.includes('?'))) {
+    const page = await (await browser.newContext()).newPage()
+    await load(page, path)
+    const early = await page.evaluate(() => Object.keys((window as unknown as { early: object }).early))
+    expect(early, `${path}: asked for and not taken`).toEqual([])
+    const first = await page.evaluate(() => (performance.getEntriesByType('resource') as PerformanceResourceTiming[]).filter((r) => r.name.includes('/api/')).slice(0, 6).map((r) => new URL(r.name).pathname))
+    expect(first, path).toContain('/api/ribbon')
+    await page.context().close()
+  }
+})
+
 test('a section is loaded when it is opened, and not before', async ({ page }) => {
   const { names } = await load(page, '/')
   expect(names.filter((n) => /PlanPage|OrdersPage|ProductPage-|ChooserPage|WorkshopPage|GuidePage|NewOrderTray/.test(n))).toEqual([])

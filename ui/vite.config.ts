@@ -46,7 +46,7 @@ const groups = [
   {
     name: 'fields',
     test: new RegExp(
-      `${library('input|checkbox|checkbox-group|radio|radio-group|input-number|collapse|collapse-item|collapse-transition')}|${shared('TextField|PickField|OfferField|CountField|inTurn|TickBox|FieldRow|FieldPair|FoldBox|ChoiceField|HourField|DeviceSettings|ClashNote|SaveTrouble|FootedForm|ShortRests|draft|choices')}|/src/(products/forms|stores/(label|LabelFields|words))\\.`,
+      `${library('input|checkbox|checkbox-group|radio|radio-group|input-number|switch|collapse|collapse-item|collapse-transition')}|${shared('TextField|SwitchBox|PickField|OfferField|CountField|inTurn|TickBox|FieldRow|FieldPair|FoldBox|ChoiceField|HourField|DeviceSettings|ClashNote|SaveTrouble|FootedForm|ShortRests|draft|choices')}|/src/(products/forms|stores/(label|LabelFields|words))\\.`,
     ),
     priority: 2,
   },

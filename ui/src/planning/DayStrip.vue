@@ -3,9 +3,9 @@ import { computed, ref } from 'vue'
 import { useElementWidth } from '../shared/useElementSize'
 import { moveAmong } from '../shared/keys'
 import type { Day, Hands, Resting } from './queries'
-import { keyOf, personLanes, type Group } from './strip'
+import { personLanes } from './strip'
 import type { Scale } from './scale'
-import HandsBar from './HandsBar.vue'
+import HandsLane from './HandsLane.vue'
 import RackLine from './RackLine.vue'
 
 // A day: a lane of hands for each person, the rack beneath. The day ribbon is one
@@ -48,13 +48,6 @@ const people = computed(() => {
 })
 const first = computed(() => people.value.find((p) => p.groups.some((g) => g.item.state !== 'tentative')))
 const handsTall = computed(() => Math.max(1, people.value.length) * tall)
-// Two things at once halve a lane's height.
-const barPlace = (top: number, g: { item: Group; lane: number; lanes: number }) => ({
-  ...place(g.item),
-  top: `${top + 1 + (g.lane * (tall - 2)) / g.lanes}px`,
-  height: `${(tall - 2) / g.lanes}px`,
-  lineHeight: `${(tall - 2) / g.lanes}px`,
-})
 // The name stands before the hours begin, whole where there is room.
 const nameRoom = computed(() =>
   props.day.open[0] ? pixels({ start: props.day.start, end: props.day.open[0].start }) : 0,
@@ -122,18 +115,16 @@ function tell(event: Event) {
         />
         <template v-for="lane in people" :key="`p${lane.personId}`">
           <span class="who" :style="{ top: `${lane.top}px` }" aria-hidden="true">{{ shortName(lane.name) }}</span>
-          <HandsBar
-            v-for="(g, i) in lane.groups"
-            :key="`${g.item.hands[0]!.lotId}-${g.item.hands[0]!.step}-${g.item.start}`"
-            :group="g.item"
-            :person="lane.name"
-            :pixels="pixels(g.item)"
-            :slim="g.lanes > 1"
-            :faded="own !== null && !g.item.own"
-            :stop="lane === first && i === 0"
-            :style="barPlace(lane.top, g)"
+          <HandsLane
+            :style="{ top: `${lane.top}px`, height: `${tall}px` }"
+            :lane="lane"
+            :scale="scale"
+            :width="width"
+            :height="tall"
+            :own="own !== null"
+            :entry="lane === first"
             @pick="emit('pick', $event)"
-            @work="emit('work', keyOf(g.item))"
+            @work="emit('work', $event)"
           />
         </template>
         <RackLine

@@ -11,6 +11,7 @@ import DayStrip from './DayStrip.vue'
 import { useFrom, usePicked, usePlan, type Day, type Readiness } from './queries'
 import { promisesOf } from './head'
 import { scaleOf, workingWindow } from './scale'
+import { inDays } from './strip'
 import PageHead from '../shared/PageHead.vue'
 
 const route = useRoute()
@@ -19,9 +20,27 @@ const { open } = useTray()
 const from = useFrom()
 const { data: plan, error } = usePlan(from)
 
-const window = computed(() => workingWindow(plan.value?.days ?? []))
-// Of open demand only the hands are drawn: its rests are not yet anybody's.
-const rests = computed(() => plan.value?.rests.filter((r) => r.state !== 'tentative') ?? [])
+// The days as they are drawn. Of open demand only the hands are: its rests are not yet anybody's.
+const rows = computed(() => {
+  const { days = [], hands = [], rests = [] } = plan.value ?? {}
+  const window = workingWindow(days)
+  const handsOf = inDays(days, hands)
+  const restsOf = inDays(
+    days,
+    rests.filter((r) => r.state !== 'tentative'),
+  )
+  return days.map((day, i) => ({
+    day,
+    scale: scaleOf(day, window),
+    hands: handsOf[i]!,
+    rests: restsOf[i]!,
+    // of hands that begin on it
+    minutes: handsOf[i]!.filter((h) => h.start >= day.start && h.start < day.end).reduce(
+      (sum, h) => sum + minutesBetween(h.start, h.end),
+      0,
+    ),
+  }))
+})
 const picked = usePicked(() => plan.value)
 const week = computed(() => {
   const days = plan.value?.days
@@ -35,11 +54,6 @@ const turn = (days: number) => {
 }
 const today = () => router.push({ query: { ...route.query, from: undefined } })
 
-// Hands of a day that are not done yet.
-const handsOf = (day: Day) =>
-  (plan.value?.hands ?? [])
-    .filter((h) => h.start >= day.start && h.start < day.end)
-    .reduce((sum, h) => sum + minutesBetween(h.start, h.end), 0)
 const drawn = useGradual(() => plan.value?.days.length ?? 0, 2)
 const isToday = (day: Day) => thisMinute.value >= Date.parse(day.start) && thisMinute.value < Date.parse(day.end)
 const past = (day: Day) => Date.parse(day.end) <= thisMinute.value
@@ -102,19 +116,22 @@ const pressing = (r: Readiness) => ['tight', 'late', 'unplanned'].includes(r.sta
     yet. Make up a batch, and its steps find their places in your hours.
   </EmptyNote>
   <div v-if="plan" class="rows">
-    <div v-for="(day, i) in plan.days" :key="day.date" class="row" :class="{ past: past(day) }">
+    <div
+      v-for="({ day, scale, hands, rests, minutes }, i) in rows"
+      :key="day.date"
+      class="row"
+      :class="{ past: past(day) }"
+    >
       <div class="day">
         <b :class="{ now: isToday(day) }">{{ shortDay(day.date) }}</b>
-        <span class="quiet">{{
-          handsOf(day) ? `${duration(handsOf(day))} of hands` : day.open.length ? 'free' : 'closed'
-        }}</span>
+        <span class="quiet">{{ minutes ? `${duration(minutes)} of hands` : day.open.length ? 'free' : 'closed' }}</span>
       </div>
       <div class="scroller">
         <DayStrip
           :day="day"
-          :hands="plan.hands"
+          :hands="hands"
           :rests="rests"
-          :scale="scaleOf(day, window)"
+          :scale="scale"
           :now="thisMinute"
           :rack-places="plan.rackPlaces"
           :own="picked"

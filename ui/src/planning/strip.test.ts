@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest'
 import type { Day, Hands, Resting } from './queries'
-import { ceilingsOf, endsOf, grouped, groupBy, keyOf, levelsOf, personLanes, placesAt } from './strip'
+import { ceilingsOf, endsOf, grouped, groupBy, inDays, keyOf, levelsOf, personLanes, placesAt } from './strip'
 
 const at = (clock: string, day = 2) => `2027-03-0${day}T${clock}:00Z`
 const day: Day = {
@@ -126,6 +126,17 @@ test('a ceiling is told on its day, while it can still be kept or missed', () =>
     rest('08:00', '10:00', { until: at('12:00', 4) }),
   ]
   expect(ceilingsOf(day, rests)).toHaveLength(1)
+})
+
+test('a span is told on each day it reaches into, a rest until its ceiling is past', () => {
+  const days = [2, 3, 4].map((d) => ({ ...day, start: at('05:00', d), end: at('05:00', d + 1) }))
+  const hands = [
+    hand(1, '09:00', '10:00'),
+    { ...hand(2, '09:00', '10:00'), start: at('04:00', 3), end: at('06:00', 3) },
+  ]
+  expect(inDays(days, hands).map((d) => d.map((h) => h.lotId))).toEqual([[1, 2], [2], []])
+  const rests = [rest('08:00', '10:00'), rest('08:00', '10:00', { lotId: 2, until: at('12:00', 4) })]
+  expect(inDays(days, rests).map((d) => d.map((r) => r.lotId))).toEqual([[1, 2], [2], [2]])
 })
 
 test('a bar is found again by any of its lots', () => {

@@ -67,6 +67,22 @@ const within = (day: Day) => {
   return (s: { start: string; end: string }) => Date.parse(s.start) < to && Date.parse(s.end) > from
 }
 
+// inDays are, for each of some days, the spans that have something to say in it: hands
+// while they last, rests until their end, their readiness and their ceiling are past.
+export function inDays<T extends Hands | Resting>(days: Day[], spans: T[]): T[][] {
+  const bounds = days.map((d) => [Date.parse(d.start), Date.parse(d.end)] as const)
+  const within: T[][] = days.map(() => [])
+  for (const span of spans) {
+    const from = Date.parse(span.start)
+    const to = Math.max(
+      Date.parse(span.end),
+      ...('ready' in span ? [span.ready, span.until ?? span.ready] : []).map(Date.parse),
+    )
+    bounds.forEach(([start, end], i) => from < end && to >= start && within[i]!.push(span))
+  }
+  return within
+}
+
 // personLanes are the lanes of a day: everyone who works here, and whoever else did something.
 export function personLanes(day: Day, hands: Hands[], own: (h: Hands) => boolean): PersonLane[] {
   const here = hands.filter(within(day))

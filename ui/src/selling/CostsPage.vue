@@ -109,7 +109,7 @@ const started = computed(() => {
           >
         </section>
       </div> </InTurn
-    ><InTurn
+    ><InTurn at-rest
       ><SalesTable :costs="costs" />
       <p class="quiet">In {{ unit() }}. Every step opens to how its figures were worked out.</p></InTurn
     >

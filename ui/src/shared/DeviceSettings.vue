@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ringIn, wake } from './bell'
 import { lettersOn, soundOn } from './settings'
-import TickBox from './TickBox.vue'
+import SwitchBox from './SwitchBox.vue'
 
 // What this device does, whoever is at it.
 function tryIt() {
@@ -12,8 +12,8 @@ function tryIt() {
 
 <template>
   <div class="device">
-    <TickBox v-model="lettersOn">Single keys act on this device</TickBox>
-    <TickBox v-model="soundOn">A sound at the end of short rests</TickBox>
+    <SwitchBox v-model="lettersOn">Single keys act on this device</SwitchBox>
+    <SwitchBox v-model="soundOn">A sound at the end of short rests</SwitchBox>
     <button class="side" type="button" @click="tryIt">Hear the sound</button>
   </div>
 </template>

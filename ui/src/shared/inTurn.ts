@@ -1,5 +1,5 @@
 import { computed, shallowRef, type Component, type ComputedRef } from 'vue'
-import { useTurn } from './idle'
+import { useTurn, whenIdle } from './idle'
 
 // What opens is much to load and to draw: it is asked for by the first field that has
 // one, and stands in each in its turn. Until then the field shows what it holds.
@@ -17,6 +17,6 @@ async function load(name: keyof typeof parts) {
 // useInTurn is what opens, when it has come and this field's turn has.
 export function useInTurn(name: keyof typeof parts): ComputedRef<Component | undefined> {
   const come = useTurn()
-  if (!loaded.value[name]) void load(name)
+  if (!loaded.value[name]) whenIdle(() => void load(name))
   return computed(() => (come.value ? loaded.value[name] : undefined))
 }

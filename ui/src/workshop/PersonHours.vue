@@ -66,7 +66,7 @@ function setSeveral() {
 <template>
   <fieldset class="person">
     <legend class="spoken">{{ person.name || 'Someone new' }}</legend>
-    <FieldPair columns="2fr 1fr">
+    <FieldPair columns="3fr 2fr">
       <TextField v-model="person.name" label="Name" :fault="fault('name')" maxlength="80" />
       <TextField
         v-model="person.hourCosts"
@@ -250,6 +250,9 @@ function setSeveral() {
   }
   .sign {
     min-width: 48px;
+  }
+  .sign,
+  .weekday {
     line-height: 48px;
   }
 }

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import TickBox from '../shared/TickBox.vue'
+import SwitchBox from '../shared/SwitchBox.vue'
 import { figure } from '../shared/habit'
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
@@ -61,18 +61,18 @@ const change = (to: { simulating?: boolean; raining?: boolean }) => {
               : 'Without a sensor nothing is said of your room’s air: mind the cold and the damp yourself.'
           }}
         </p>
-        <TickBox
+        <SwitchBox
           :model-value="room.simulating"
           :disabled="busy"
           @update:model-value="change({ simulating: Boolean($event) })"
-          >Simulate a sensor, to see what one would tell</TickBox
+          >Simulate a sensor, to see what one would tell</SwitchBox
         >
-        <TickBox
+        <SwitchBox
           v-if="room.simulating"
           :model-value="room.raining"
           :disabled="busy"
           @update:model-value="change({ raining: Boolean($event) })"
-          >Simulate a rainy spell</TickBox
+          >Simulate a rainy spell</SwitchBox
         >
       </template>
     </template>
