@@ -28,7 +28,7 @@ try {
   await shoot('today-phone', '/', { width: 390, height: 844 })
   await shoot('plan', '/plan', {
     before: async (page) => {
-      await page.getByRole('button', { name: /Clear the paper, second round.*Crew ornament.*planned/ }).first().click()
+      await page.getByRole('button', { name: /Crew ornament, Clear the paper, second round.*planned/ }).first().click()
       await page.getByRole('complementary', { name: 'Lot' }).getByText('Step by step').waitFor()
     },
   })
@@ -39,6 +39,7 @@ try {
       await choose(page.getByLabel('Product'), 'Crew ornament')
       await page.getByLabel(/^Lettering/).fill('Bow · Marit\nTwo · Osric\nThree · Fenna\nFour · Ludo')
       await page.getByText(/An hour earns/).waitFor()
+      await page.locator('.el-select-dropdown').waitFor({ state: 'hidden' })
       await page.waitForLoadState('networkidle')
     },
   })

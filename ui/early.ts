@@ -85,7 +85,10 @@ export const early: Plugin = {
     const index = path.join(dir!, 'index.html')
     writeFileSync(
       index,
-      readFileSync(index, 'utf8').replace('<head>', `<head>\n    <script async fetchpriority="high" src="/${name}"></script>`),
+      readFileSync(index, 'utf8').replace(
+        '<head>',
+        `<head>\n    <script async fetchpriority="high" src="/${name}"></script>`,
+      ),
     )
   },
 }
