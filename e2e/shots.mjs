@@ -87,6 +87,7 @@ try {
       await page.getByLabel('Height', { exact: true }).fill('170 mm')
       await page.getByLabel(/White in it/).check()
       await page.getByRole('heading', { name: 'Decal, face up' }).waitFor()
+      await page.locator('.el-select-dropdown').waitFor({ state: 'hidden' })
       await page.evaluate(() => window.scrollTo(0, 0))
     },
   })

@@ -22,6 +22,7 @@ tidykiln plan FILE        place the steps of a plan problem (JSON; - reads stand
 tidykiln cost FILE        work out a cost problem (JSON; - reads standard input)
 tidykiln check FILE       find what is about to go wrong with a product (JSON; - reads standard input)
 tidykiln overage FLAGS    say how many pieces to start: --good N --confidence C, --yield Y or --made N --spoiled N, --distinct
+tidykiln wrap FLAGS       lay a round wall flat: --top MM --bottom MM (diameters) --height MM, --seam MM, --svg FILE
 tidykiln openapi          print the OpenAPI document of the server
 `
 
@@ -60,6 +61,8 @@ func run(ctx context.Context, args []string) error {
 		return answer(rest, check.Compute)
 	case "overage":
 		return overage(rest)
+	case "wrap":
+		return wrapped(rest)
 	case "openapi":
 		return printOpenAPI(rest)
 	}

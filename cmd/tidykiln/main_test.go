@@ -117,6 +117,37 @@ func TestOpenAPIIsPrinted(t *testing.T) {
 	assert.Contains(t, out, `"operationId":"take-order"`)
 }
 
+func TestWrapAnswersFromFlagsAndDraws(t *testing.T) {
+	for args, want := range map[string]string{
+		"--top 88 --bottom 64 --height 170":          `{"slantMm":170.42,"outerRadiusMm":624.88,"innerRadiusMm":454.46,"angleDeg":25.35,"boxWidthMm":274.21,"boxHeightMm":181.50}`,
+		"--top 80 --bottom 80 --height 120":          `{"slantMm":120,"outerRadiusMm":null,"innerRadiusMm":null,"angleDeg":0,"boxWidthMm":251.33,"boxHeightMm":120}`,
+		"--top 80 --bottom=80 --height 120 --seam 6": `{"slantMm":120,"outerRadiusMm":null,"innerRadiusMm":null,"angleDeg":0,"boxWidthMm":257.33,"boxHeightMm":120}`,
+	} {
+		out, errs, code := ask(t, "", append([]string{"wrap"}, strings.Fields(args)...)...)
+		require.Zero(t, code, errs)
+		assert.JSONEq(t, want, out, args)
+	}
+	file := filepath.Join(t.TempDir(), "wall.svg")
+	_, errs, code := ask(t, "", "wrap", "--top", "88", "--bottom", "64", "--height", "170", "--svg", file)
+	require.Zero(t, code, errs)
+	drawn, err := os.ReadFile(file)
+	require.NoError(t, err)
+	assert.Contains(t, string(drawn), `width="274.51mm"`)
+	for args, says := range map[string]string{
+		"--bottom 64 --height 170":                               "top: give it in mm\n",
+		"--top 88 --bottom 64 --height tall":                     "height: \"tall\" is not a number\n",
+		"--top 88 --bottom 0 --height 170":                       "bottom: must be over 0 and at most 3000 mm\n",
+		"--top 88 --bottom 64 --height 170 --seam 900":           "seam: must be from 0 to less than the wall is round\n",
+		"--top 88 --bottom 64 --height 170 12":                   "12: give --top, --bottom and --height in mm, and --seam and --svg if wanted\n",
+		"--top 88 --bottom 64 --height 170 --svg /nowhere/a.svg": "open /nowhere/a.svg: no such file or directory\n",
+	} {
+		out, errs, code := ask(t, "", append([]string{"wrap"}, strings.Fields(args)...)...)
+		assert.Equal(t, 2, code, args)
+		assert.Empty(t, out, args)
+		assert.Equal(t, says, errs, args)
+	}
+}
+
 func TestOverageAnswersFromFlags(t *testing.T) {
 	for args, want := range map[string]string{
 		"--good 24 --confidence 0.95 --yield 0.93":            `{"start":28,"chance":0.9573}`,

@@ -1,13 +1,7 @@
 package main
 
 import (
-	"cmp"
 	"errors"
-	"flag"
-	"fmt"
-	"io"
-
-	"tidykiln/core/measure"
 
 	"tidykiln/core/yield"
 )
@@ -22,51 +16,19 @@ func overage(args []string) error {
 }
 
 func overageProblem(args []string) (p yield.Problem, err error) {
-	flags := flag.NewFlagSet("overage", flag.ContinueOnError)
-	flags.SetOutput(io.Discard)
-	var fault error
-	number := func(name, is string, read func(text string) error) {
-		flags.Func(name, "", func(text string) error {
-			err := read(text)
-			if err != nil {
-				fault = fmt.Errorf("%s: %q is not %s", name, text, is)
-			}
-			return err
-		})
-	}
-	whole := func(name string, into **int) {
-		number(name, "a whole number", func(text string) error {
-			read, err := measure.Counted(text)
-			if err == nil && !(read.IsInteger() && read.BigInt().IsInt64()) {
-				err = errors.New("no whole number")
-			}
-			n := int(read.IntPart())
-			*into = &n
-			return err
-		})
-	}
-	decimal := func(name string, into **float64) {
-		number(name, "a number", func(text string) error {
-			read, err := measure.Number(text)
-			v := read.InexactFloat64()
-			*into = &v
-			return err
-		})
-	}
+	flags := newNumbers("overage")
 	var good *int
 	var confidence *float64
-	whole("good", &good)
-	whole("made", &p.Made)
-	whole("spoiled", &p.Spoiled)
-	decimal("confidence", &confidence)
-	decimal("yield", &p.Yield)
+	flags.whole("good", &good)
+	flags.whole("made", &p.Made)
+	flags.whole("spoiled", &p.Spoiled)
+	flags.decimal("confidence", &confidence)
+	flags.decimal("yield", &p.Yield)
 	flags.BoolVar(&p.Distinct, "distinct", false, "")
-	err = flags.Parse(args)
+	err = flags.read(args, "--good, --confidence, and --yield or --made and --spoiled")
 	switch {
 	case err != nil:
-		return p, cmp.Or(fault, err)
-	case flags.NArg() > 0:
-		return p, fmt.Errorf("%s: give --good, --confidence, and --yield or --made and --spoiled", flags.Arg(0))
+		return p, err
 	case good == nil:
 		return p, errors.New("good: give the number of good pieces wanted")
 	case confidence == nil:

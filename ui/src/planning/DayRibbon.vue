@@ -173,9 +173,12 @@ watch([scale, isOpen], async ([ready, shown], [before, shownBefore]) => {
   .ribbon.shut {
     padding-inline: 12px;
   }
+  /* beside the hours, and not over what lies under them */
   .ribbon:not(.shut) .fold {
     right: 0;
-    background: var(--sheet);
+    align-items: start;
+    padding-top: 6px;
+    background: linear-gradient(var(--sheet) 20px, transparent 20px);
   }
   .inner {
     width: 1100px;
