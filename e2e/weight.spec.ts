@@ -73,6 +73,16 @@ test('what a page reads first is asked for beside its frame, and taken', async (
   }
 })
 
+test('a list to pick from that could not be loaded comes when it can be', async ({ page }) => {
+  let refused = 0
+  await page.route(/\/lists-.*\.js/, (route) => (refused++ ? route.continue() : route.abort()))
+  await page.goto(studio.url + '/notebook')
+  await expect(page.getByText('on any product').first()).toBeVisible()
+  await page.getByRole('combobox', { name: 'On which product' }).click()
+  await expect(page.getByRole('option', { name: 'Crew ornament' })).toBeVisible()
+  expect(refused).toBeGreaterThan(1)
+})
+
 test('a section is loaded when it is opened, and not before', async ({ page }) => {
   const { names } = await load(page, '/')
   expect(names.filter((n) => /PlanPage|OrdersPage|ProductPage-|ChooserPage|WorkshopPage|GuidePage|NewOrderTray/.test(n))).toEqual([])

@@ -48,7 +48,7 @@ const groups = computed(() => grouped(props.choices))
       :placeholder="placeholder ?? 'choose one'"
       :disabled="disabled"
     />
-    <p v-else class="coming">{{ chosen || placeholder }}</p>
+    <p v-else class="coming" aria-hidden="true">{{ chosen || placeholder }}</p>
     <span :id="`${f.id}-chosen`" class="spoken">{{ chosen }}</span>
   </FieldRow>
 </template>

@@ -7,16 +7,27 @@ const parts = {
   list: () => import('./PickList.vue'),
   offers: () => import('./OfferList.vue'),
 }
-const loaded = shallowRef<{ [K in keyof typeof parts]?: Component }>({})
+type Part = keyof typeof parts
+const loaded = shallowRef<{ [K in Part]?: Component }>({})
+const asked = new Set<Part>()
+// How long to wait, in ms, where the line is gone.
+const pause = 2000
 
-async function load(name: keyof typeof parts) {
-  const part = (await parts[name]()).default
-  loaded.value = { ...loaded.value, [name]: part }
+async function load(name: Part) {
+  try {
+    const part = (await parts[name]()).default
+    loaded.value = { ...loaded.value, [name]: part }
+  } catch {
+    setTimeout(() => void load(name), pause)
+  }
 }
 
 // useInTurn is what opens, when it has come and this field's turn has.
-export function useInTurn(name: keyof typeof parts): ComputedRef<Component | undefined> {
+export function useInTurn(name: Part): ComputedRef<Component | undefined> {
   const come = useTurn()
-  if (!loaded.value[name]) whenIdle(() => void load(name))
+  if (!asked.has(name)) {
+    asked.add(name)
+    whenIdle(() => void load(name))
+  }
   return computed(() => (come.value ? loaded.value[name] : undefined))
 }
