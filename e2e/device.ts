@@ -26,7 +26,7 @@ export async function open(page: Page, address: string) {
   if (!underWay.has(page)) {
     const asked = new Set<Request>()
     underWay.set(page, asked)
-    page.on('request', (r) => !r.url().endsWith('/api/changes') && asked.add(r))
+    page.on('request', (r) => !/\/api\/changes(\?|$)/.test(r.url()) && asked.add(r))
     page.on('requestfinished', (r) => asked.delete(r))
     page.on('requestfailed', (r) => asked.delete(r))
   }

@@ -26,6 +26,28 @@ async function device(browser: Browser, path: string, phone = false) {
 const close = (...pages: Page[]) => Promise.all(pages.map((p) => p.context().close()))
 const save = (page: Page) => page.getByRole('button', { name: 'Save', exact: true }).click()
 
+test('what is done before the first word of the stream has come is shown', async ({ browser }) => {
+  const page = await (await browser.newContext()).newPage()
+  let listen = () => {}
+  const held = new Promise<void>((resolve) => (listen = resolve))
+  await page.route(/\/api\/changes/, (route) => held.then(() => route.continue()))
+  // The stream says where things stand after the change is done, and before its answer is there.
+  await page.route(/\/runs\/\d+\/done$/, async (route) => {
+    const response = await route.fetch()
+    const told = page.waitForResponse(/\/api\/changes/)
+    listen()
+    await told
+    await page.evaluate(() => new Promise((drawn) => requestAnimationFrame(() => requestAnimationFrame(drawn))))
+    await route.fulfill({ response })
+  })
+  await page.goto(studio.url)
+  await card(page, 'Clear the paper, first round').getByRole('button', { name: /^Done/ }).click()
+  await expect(card(page, 'Clear the paper, first round')).toHaveCount(0, soon)
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(card(page, 'Clear the paper, first round')).toBeVisible(soon)
+  await close(page)
+})
+
 test('what one device does is told to the other', async ({ browser }) => {
   const phone = await device(browser, '/', true)
   const laptop = await device(browser, '/')

@@ -67,7 +67,7 @@ test('what a page reads first is asked for beside its frame, and taken', async (
     await load(page, path)
     const early = await page.evaluate(() => Object.keys((window as unknown as { early: object }).early))
     expect(early, `${path}: asked for and not taken`).toEqual([])
-    const first = await page.evaluate(() => (performance.getEntriesByType('resource') as PerformanceResourceTiming[]).filter((r) => r.name.includes('/api/')).slice(0, 6).map((r) => new URL(r.name).pathname))
+    const first = await page.evaluate(() => (performance.getEntriesByType('resource') as PerformanceResourceTiming[]).filter((r) => r.name.includes('/api/')).slice(0, 7).map((r) => new URL(r.name).pathname))
     expect(first, path).toContain('/api/ribbon')
     await page.context().close()
   }

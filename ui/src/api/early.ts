@@ -4,7 +4,16 @@
 
 // What every page reads first, and what each address reads besides; {id} is its number.
 export const readFirst = {
-  always: ['/api/demo-clock', '/api/moved-promises', '/api/room', '/api/workshop', '/api/today', '/api/ribbon'],
+  // the revision before all that is made from it
+  always: [
+    '/api/revision',
+    '/api/demo-clock',
+    '/api/moved-promises',
+    '/api/room',
+    '/api/workshop',
+    '/api/today',
+    '/api/ribbon',
+  ],
   pages: {
     '/plan': ['/api/plan?days=7'],
     '/orders': ['/api/orders'],

@@ -18,16 +18,27 @@ interface Told {
 // at moves the pages on to a revision, and waits until what was touched since is read again.
 function at({ revision, touched }: Told): Promise<void> {
   if (revision !== seen) {
-    if (seen !== 0) reading = readAgain(touched)
+    reading = readAgain(touched)
     seen = revision
   }
   return reading
+}
+
+// begin learns where things stood when the first answers were asked for. What the stream
+// says first is later, and what was written between the two would not be shown.
+async function begin() {
+  try {
+    seen = (await answerOf(api.GET('/api/revision'))).revision
+  } catch {
+    // The stream says it, and everything is read again.
+  }
 }
 
 // follow reads again what the pages show when something it is made from was
 // written, by anybody: told by the server's stream, or asked for where the
 // stream fails. A page that nobody sees asks for nothing; it catches up when it is looked at.
 export async function follow(): Promise<never> {
+  await begin()
   for (;;) {
     await visible()
     await stream()
