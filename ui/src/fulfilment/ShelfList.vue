@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import WaitingRows from '../shared/WaitingRows.vue'
 import EmptyNote from '../shared/EmptyNote.vue'
-import { figure } from '../shared/habit'
 import { computed } from 'vue'
 import { useAnswer } from '../api/answers'
 import { amount, money } from '../shared/money'
@@ -29,8 +28,8 @@ const ready = computed(() => ({
       had before.
     </EmptyNote>
     <p v-if="ready.pieces" class="ready">
-      <b>{{ ready.pieces }} ready to sell.</b> They cost {{ figure(ready.cost, 2) }} to make, materials, time and
-      losses, and bring {{ money(ready.brings) }} at your prices.
+      <b>{{ ready.pieces }} ready to sell.</b> They cost {{ money(ready.cost) }} to make, materials, time and losses,
+      and bring {{ money(ready.brings) }} at your prices.
     </p>
     <ul>
       <li v-for="r in stocked" :key="r.productId">

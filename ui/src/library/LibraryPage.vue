@@ -53,15 +53,16 @@ const fileFault = computed(() => {
 
 <template>
   <PageHead name="The library of methods">
-    <TextField
-      v-model="text"
-      bare
-      class="find"
-      type="search"
-      label="Search the methods"
-      placeholder="glass, lettering, no paper to rub"
-      maxlength="80"
-    />
+    <div class="find">
+      <TextField
+        v-model="text"
+        bare
+        type="search"
+        label="Search the methods"
+        placeholder="glass, lettering, no paper to rub"
+        maxlength="80"
+      />
+    </div>
     <button class="side" type="button" :aria-expanded="bringing" @click="bringing = !bringing">
       Bring a method in
     </button>

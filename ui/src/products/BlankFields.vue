@@ -79,7 +79,13 @@ watch(clear, (on) => {
     :choices="shapes.map(([key, name]) => ({ value: key, name: name }))"
   />
   <FieldPair least="88px">
-    <TextField v-model="form.width" :label="across" :fault="fault('width')" hint="90 mm, 3 1/2 in" maxlength="40" />
+    <TextField
+      v-model="form.width"
+      :label="across"
+      :fault="fault('width')"
+      hint="Typed as 90 mm or 3 1/2 in"
+      maxlength="40"
+    />
     <TextField
       v-if="form.shape !== 'disc'"
       v-model="form.height"
