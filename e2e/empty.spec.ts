@@ -28,6 +28,7 @@ const says: Record<string, RegExp> = {
   '/products/new': /What can I make\?/,
   '/products/library': /Gel-medium lift/,
   '/products/prices': /Nothing is made here yet, so nothing has a price/,
+  '/prints': /No picture is here yet/,
   '/stores': /what is there is enough for all that is planned/,
   '/stores?view=shelf': /Finished pieces without an order lie here/,
   '/stores?tray=receipt': /What you bought/,

@@ -148,7 +148,7 @@ const forms: Record<string, Form> = {
     ],
   },
   'blank and picture': {
-    path: '/products/1',
+    path: '/products/3',
     open: press('Blank and picture'),
     submit: /^Save and check$/,
     wrong: [

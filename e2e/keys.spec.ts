@@ -17,7 +17,7 @@ test.afterAll(() => studio.stop())
 
 test('the number keys open the sections, in their order', async ({ page }) => {
   await open(page, studio.url)
-  for (const [key, path] of [['2', '/plan'], ['3', '/orders'], ['4', '/products'], ['5', '/stores'], ['6', '/notebook'], ['7', '/workshop'], ['1', '/']] as const) {
+  for (const [key, path] of [['2', '/plan'], ['3', '/orders'], ['4', '/products'], ['5', '/prints'], ['6', '/stores'], ['7', '/notebook'], ['8', '/workshop'], ['1', '/']] as const) {
     await page.keyboard.press(key)
     await expect(page).toHaveURL(studio.url + path)
   }

@@ -38,6 +38,13 @@ const states: Record<string, State> = {
   Costs: { path: '/products/1/costs?beside=12', shows: 'left for your time', open: (page) => page.getByRole('button', { name: /^Lay / }).first().click() },
   Prices: { path: '/products/prices', shows: 'Does a stall pay?' },
   'Prices with a way of selling': { path: '/products/prices?tray=outlet:2', shows: 'Prices are set so that' },
+  Prints: { path: '/prints', shows: 'Harbour at noon' },
+  'Prints with a picture': { path: '/prints?tray=artwork:1', shows: 'up to 101 mm wide' },
+  'Prints with a file that is refused': {
+    path: '/prints',
+    shows: 'whatever its name says',
+    open: (page) => page.locator('input[type=file][multiple]').setInputFiles({ name: 'diary.png', mimeType: 'image/png', buffer: Buffer.from('dear diary') }),
+  },
   Stores: { path: '/stores', shows: 'To buy' },
   'Stores, what was bought': { path: '/stores', shows: 'Reed & Rush Blanks', open: (page) => page.getByRole('tab', { name: 'Bought' }).click() },
   'Stores, the shelf': { path: '/stores?view=shelf', shows: '12 ready to sell' },

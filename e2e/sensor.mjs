@@ -6,7 +6,7 @@ import { readFileSync } from 'node:fs'
 import path from 'node:path'
 import { startStudio } from './studio.mjs'
 
-const pages = ['/', '/plan', '/orders', '/products', '/products/17', '/products/1/costs', '/products/prices', '/stores', '/stores?view=shelf', '/notebook', '/workshop']
+const pages = ['/', '/plan', '/orders', '/products', '/products/17', '/products/1/costs', '/products/prices', '/prints', '/stores', '/stores?view=shelf', '/notebook', '/workshop']
 
 const studio = await startStudio({ port: 8433, at: '2027-05-04T10:26:00Z' })
 const home = path.join(studio.folder, 'mariadb')

@@ -29,7 +29,8 @@ export async function startStudio({ port, at, empty = false, own = false }) {
   if (!existsSync(binary)) buildStudio()
   const folder = mkdtempSync(path.join(tmpdir(), 'tidykiln-e2e-'))
   const told = process.env.TIDYKILN_TOLD
-  if (told && at === usual && !empty) cpSync(path.join(told, 'mariadb'), path.join(folder, 'mariadb'), { recursive: true })
+  if (told && at === usual && !empty)
+    for (const part of ['mariadb', 'pictures']) cpSync(path.join(told, part), path.join(folder, part), { recursive: true })
   const clock = path.join(folder, 'clock')
   const setClock = (time) => {
     writeFileSync(`${clock}.new`, time)

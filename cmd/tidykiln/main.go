@@ -14,11 +14,13 @@ import (
 	"tidykiln/core/check"
 	"tidykiln/core/cost"
 	"tidykiln/core/plan"
+	"tidykiln/core/sheet"
 )
 
 const usage = `tidykiln serve            run the studio against TIDYKILN_DSN, or a private database under var/
 tidykiln demo [--reset]   run the demo studio; --reset tells its story afresh
 tidykiln plan FILE        place the steps of a plan problem (JSON; - reads standard input)
+tidykiln sheets FILE      lay prints out on sheets (JSON; - reads standard input)
 tidykiln cost FILE        work out a cost problem (JSON; - reads standard input)
 tidykiln check FILE       find what is about to go wrong with a product (JSON; - reads standard input)
 tidykiln overage FLAGS    say how many pieces to start: --good N --confidence C, --yield Y or --made N --spoiled N, --distinct
@@ -55,6 +57,8 @@ func run(ctx context.Context, args []string) error {
 		return serveDemo(ctx, rest)
 	case "plan":
 		return answer(rest, func(p plan.Problem) (plan.Answer, error) { return plan.Solve(ctx, p, nil) })
+	case "sheets":
+		return answer(rest, func(p sheet.Problem) (sheet.Answer, error) { return sheet.Solve(ctx, p) })
 	case "cost":
 		return answer(rest, cost.Compute)
 	case "check":

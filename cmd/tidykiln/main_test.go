@@ -176,3 +176,19 @@ func TestOverageAnswersFromFlags(t *testing.T) {
 		assert.Equal(t, says, errs, args)
 	}
 }
+
+func TestSheetsAnswersAndNamesWhatIsWrong(t *testing.T) {
+	const items = `"items":[{"id":"crest","shape":"rect","widthMm":95,"heightMm":60,"count":14,"mayTurn":true},{"id":"round","shape":"circle","diameterMm":76,"count":9}]`
+	out, errs, code := ask(t, `{"format":"tidykiln/sheet-problem@1","sheet":{"widthMm":215.9,"heightMm":279.4,"marginMm":6,"gapMm":3},`+items+`}`, "sheets", "-")
+	require.Zero(t, code, errs)
+	assert.Contains(t, out, `"sheetCount": 3`)
+	assert.Equal(t, 9, strings.Count(out, `"id": "round"`))
+	out, errs, code = ask(t, `{"format":"tidykiln/sheet-problem@1","sheet":{"widthMm":80,"heightMm":279.4,"marginMm":6},`+items+`}`, "sheets", "-")
+	assert.Equal(t, 2, code)
+	assert.Empty(t, out)
+	assert.Equal(t, 1, strings.Count(errs, "\n"))
+	assert.Contains(t, errs, `items[1]: "round" fits no sheet`)
+	_, errs, code = ask(t, `{"format":"tidykiln/sheet-problem@1","sheet":{"widthMm":80,"heightMm":80,"bleed":3},"items":[]}`, "sheets", "-")
+	assert.Equal(t, 2, code)
+	assert.Contains(t, errs, "bleed")
+}

@@ -11,6 +11,7 @@ import (
 	"sync"
 	"time"
 
+	"tidykiln/internal/artwork"
 	"tidykiln/internal/database"
 	"tidykiln/internal/database/mariadb"
 	"tidykiln/internal/demo"
@@ -22,7 +23,7 @@ import (
 
 // settings are the configuration, read from the environment.
 type settings struct {
-	address, dsn, folder, logLevel string
+	address, dsn, folder, pictures, logLevel string
 }
 
 func readSettings() settings {
@@ -36,6 +37,7 @@ func readSettings() settings {
 		address:  get("TIDYKILN_ADDRESS", "127.0.0.1:8420"),
 		dsn:      os.Getenv("TIDYKILN_DSN"),
 		folder:   get("TIDYKILN_VAR", "var"),
+		pictures: os.Getenv("TIDYKILN_PICTURES"),
 		logLevel: get("TIDYKILN_LOG", "info"),
 	}
 }
@@ -61,6 +63,9 @@ func serveDemo(ctx context.Context, args []string) error {
 // openDemo opens the demo studio, sets it up where it is new, and sets its clock going.
 func openDemo(ctx context.Context, dsn string, reset bool) (_ *database.DB, _ *demo.Clock, err error) {
 	if reset {
+		if err := clearPictures(ctx, dsn); err != nil {
+			return nil, nil, err
+		}
 		if err := database.Drop(ctx, dsn); err != nil {
 			return nil, nil, err
 		}
@@ -78,8 +83,12 @@ func openDemo(ctx context.Context, dsn string, reset bool) (_ *database.DB, _ *d
 	if err != nil {
 		return nil, nil, err
 	}
-	loaded, err := demo.Load(ctx, db, begin, localTimeZone())
+	files, err := openFiles(ctx, db, readSettings())
 	if err != nil {
+		return nil, nil, err
+	}
+	loaded, err := demo.Load(ctx, db, files, begin, localTimeZone())
+	if err := errors.Join(err, files.Close()); err != nil {
 		return nil, nil, err
 	}
 	if loaded {
@@ -125,11 +134,40 @@ func withDatabase(ctx context.Context, name string, open func(dsn string) (*data
 		now = clock.Now
 	}
 	rooms := house.New(db, now, &standin.Hygrometer{})
+	files, err := openFiles(ctx, db, s)
+	if err != nil {
+		return err
+	}
+	defer func() { err = errors.Join(err, files.Close()) }()
+	rooms.Artwork.KeepIn(files)
 	rooms.Planning.Patience = planPatience
 	watched := watch(ctx, rooms, clock)
 	defer watched.Wait()
 	fmt.Printf("Tidy Kiln is at http://%s (Ctrl-C stops it)\n", s.address)
 	return server.Serve(ctx, listener, server.Handler(server.Options{DB: db, Now: now, House: rooms, Time: demo.NewTime(db, clock, rooms), Pages: ui.Files(), Stopping: ctx.Done(), Address: s.address}))
+}
+
+// clearPictures removes the pictures of a studio that is about to go.
+func clearPictures(ctx context.Context, dsn string) (err error) {
+	db, err := database.Open(ctx, dsn)
+	if err != nil {
+		return err
+	}
+	defer func() { err = errors.Join(err, db.Close()) }()
+	files, err := openFiles(ctx, db, readSettings())
+	if err != nil {
+		return err
+	}
+	return errors.Join(files.Clear(ctx), files.Close())
+}
+
+// openFiles opens the place where the studio of a database keeps its pictures.
+func openFiles(ctx context.Context, db *database.DB, s settings) (*artwork.Files, error) {
+	studio, err := db.Studio(ctx)
+	if err != nil {
+		return nil, err
+	}
+	return artwork.OpenFiles(ctx, s.pictures, filepath.Join(s.folder, "pictures"), studio)
 }
 
 // planPatience is how long a page waits for a new plan before it is answered by the one that stands.
@@ -148,6 +186,9 @@ func watch(ctx context.Context, rooms *house.House, clock *demo.Clock) *sync.Wai
 	})
 	watched.Go(func() {
 		rooms.Planning.KeepPlanning(ctx, func(err error) { slog.Warn("planning", "error", err) })
+	})
+	watched.Go(func() {
+		rooms.Artwork.KeepReading(ctx, func(err error) { slog.Warn("pictures", "error", err) })
 	})
 	return &watched
 }

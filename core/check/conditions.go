@@ -65,6 +65,11 @@ func pictureTooBig(f facts) []hit {
 	if wKnown && w < -hair || hKnown && h < -hair {
 		return whole(Stop)
 	}
+	if is(f.Blank.holds, false) {
+		hits := whole(Stop)
+		hits[0].fix = "Make the picture smaller so that it lies within the outline, or cut it to the outline."
+		return hits
+	}
 	if !is(f.Blank.Outline, Disc) || !wKnown || !hKnown {
 		return nil
 	}

@@ -50,6 +50,9 @@ type Blank struct {
 	RimGapMm     *float64 `json:"rimGapMm,omitempty"`
 	FoodContact  *bool    `json:"foodContact,omitempty"`
 	HoldsFlame   *bool    `json:"holdsFlame,omitempty"`
+	// holds tells whether the picture lies within an outline that the file format does
+	// not know; nil where that is not known.
+	holds *bool
 }
 
 // Outline is the shape of the printed face.
@@ -81,6 +84,8 @@ type Artwork struct {
 	HeightMm  *float64      `json:"heightMm,omitempty"`
 	Ppi       *float64      `json:"ppi,omitempty"`
 	Rights    *craft.Rights `json:"rights,omitempty"`
+	// WhiteShare is how much of the picture is white or nearly, from 0 to 1.
+	WhiteShare *float64 `json:"whiteShare,omitempty"`
 }
 
 // Room is the air that the work is done in.
@@ -188,6 +193,8 @@ func (p Problem) validate() error {
 		over0("artwork.widthMm", p.Artwork.WidthMm),
 		over0("artwork.heightMm", p.Artwork.HeightMm),
 		over0("artwork.ppi", p.Artwork.Ppi),
+		atLeast("artwork.whiteShare", p.Artwork.WhiteShare, 0),
+		atMost("artwork.whiteShare", p.Artwork.WhiteShare, 1),
 		word("artwork.rights", p.Artwork.Rights, craft.AllRights()),
 		atLeast("room.celsius", p.Room.Celsius, -273.15),
 		atLeast("room.humidity", p.Room.Humidity, 0),

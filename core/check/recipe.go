@@ -33,12 +33,15 @@ func (p Product) Problem(room Room) Problem {
 		Blank:   Blank{Surface: known(b.Surface), Tone: known(b.Tone), WidthMm: &w, HeightMm: &h, PrintedSides: &sides, Drinkware: &b.Drinkware, FoodContact: &b.FoodContact, HoldsFlame: &b.HoldsFlame},
 		View:    View{ThroughBlank: &b.ThroughBlank},
 		Print:   Print{Kind: known(pic.Kind), Carrier: known(pic.Carrier), Gsm: known(pic.Gsm), Mirrored: pic.Mirrored},
-		Artwork: Artwork{Lettering: &lettering, WidthMm: known(float64(pic.Width)), HeightMm: known(float64(pic.Height)), Ppi: known(pic.Ppi), Rights: known(pic.Rights)},
+		Artwork: Artwork{Lettering: &lettering, WidthMm: known(float64(pic.Width)), HeightMm: known(float64(pic.Height)), Ppi: known(pic.Ppi), Rights: known(pic.Rights), WhiteShare: known(pic.WhiteShare)},
 		Room:    room,
 		Steps:   &steps,
 	}
 	if b.Shape.Kind == shape.Disc && !pic.Round {
 		q.Blank.Outline = new(Disc)
+	}
+	if pic.Width > 0 && pic.Height > 0 && b.Shape.Kind != shape.Disc {
+		q.Blank.holds = new(b.Shape.Holds(pic.Width, pic.Height, pic.Round))
 	}
 	if b.RimGap != nil {
 		gap := float64(*b.RimGap)

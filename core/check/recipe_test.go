@@ -1,6 +1,7 @@
 package check_test
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -8,6 +9,7 @@ import (
 
 	"tidykiln/core/check"
 	"tidykiln/core/craft"
+	"tidykiln/core/measure"
 	"tidykiln/core/shape"
 )
 
@@ -63,4 +65,23 @@ func TestFactsOfAProductReachTheRules(t *testing.T) {
 		rules = append(rules, f.Rule)
 	}
 	assert.Equal(t, []string{"mirror-unwanted", "dark-base", "lip-zone", "food-contact", "picture-too-big", "picture-coarse", "room-cold", "rights-unknown", "room-damp"}, rules)
+}
+
+func TestAPictureLiesWithinTheOutlineOfItsBlank(t *testing.T) {
+	m, _ := craft.MethodByKey("gel-lift")
+	fires := func(s shape.Shape, width, height measure.Length, round bool) bool {
+		blank := craft.Blank{Surface: craft.WoodBare, Tone: craft.Light, Shape: s}
+		picture := craft.Picture{Kind: craft.Toner, Carrier: craft.Paper, Gsm: 80, Width: width, Height: height, Round: round, Ppi: 300, Rights: craft.RightsOwn}
+		recipe, err := m.Propose(craft.Ask{Blank: blank, Picture: picture, Look: craft.Crisp, Material: "plain-blank"})
+		require.NoError(t, err)
+		a, err := check.Compute(check.Product{Family: m.Key, Blank: blank, Picture: picture, Recipe: recipe}.Problem(check.Room{}))
+		require.NoError(t, err)
+		return slices.ContainsFunc(a.Findings, func(f check.Finding) bool { return f.Rule == "picture-too-big" && f.Level == check.Stop })
+	}
+	disc, oval := shape.Shape{Kind: shape.Disc, Diameter: 90, Thickness: 10}, shape.Shape{Kind: shape.Oval, Width: 120, Height: 80, Thickness: 5}
+	assert.True(t, fires(disc, 85, 85, false))
+	assert.False(t, fires(disc, 85, 85, true))
+	assert.True(t, fires(oval, 110, 70, false))
+	assert.False(t, fires(oval, 110, 70, true))
+	assert.False(t, fires(oval, 80, 50, false))
 }

@@ -17,6 +17,9 @@ type rule struct {
 
 const day = 24 * 60
 
+// muchWhite is the share of a picture from which it is worth saying that white shows the base.
+const muchWhite = 0.15
+
 // RestOverCeiling names the rule that the bench asks of rests as they really were.
 const RestOverCeiling = "rest-over-ceiling"
 
@@ -141,6 +144,13 @@ var rules = []rule{
 			w, wKnown := f.border(f.Blank.WidthMm, f.Artwork.WidthMm)
 			h, hKnown := f.border(f.Blank.HeightMm, f.Artwork.HeightMm)
 			return when(wKnown && thin(w) || hKnown && thin(h), Caution)
+		}},
+	{"white-shows", "%.0f %% of the picture is white, and this film is clear there: it will show what is under it, which is light but not white.", "Lay it on a white base, or reckon with its colour; a white ground (photo medium, white film) keeps white white.",
+		func(f facts) []hit {
+			if !f.clear() || f.Artwork.WhiteShare == nil || *f.Artwork.WhiteShare < muchWhite || !is(f.tone(), craft.Light) {
+				return nil
+			}
+			return whole(Tip, *f.Artwork.WhiteShare*100)
 		}},
 	{"picture-coarse", "The picture has %.0f pixels an inch at this size.", "300 is good and 200 will do for a weathered look: find a larger original, or place it smaller.", pictureCoarse},
 	{"rights-unknown", "Nobody has said by what right this picture is used.", "Ask whose it is: permission, out of copyright, or your own; consent where people are shown.",

@@ -105,7 +105,7 @@ func (w *When) fits(ask Ask) bool {
 		return false
 	case w.Look != "" && w.Look != look:
 		return false
-	case len(w.Shapes) > 0 && !slices.Contains(w.Shapes, b.Shape.Kind):
+	case len(w.Shapes) > 0 && !slices.Contains(w.Shapes, b.Shape.Kind) && !(b.Shape.Upright() && slices.Contains(w.Shapes, shape.Cylinder)):
 		return false
 	case w.Film != "" && w.Film != ask.film():
 		return false
@@ -228,7 +228,7 @@ const (
 // printedFaces is how many faces of the shape are printed and coated: the wall
 // of a cylinder is one however many pictures stand on it.
 func (b Blank) printedFaces() int {
-	if b.Shape.Kind == shape.Cylinder {
+	if b.Shape.Upright() {
 		return 1
 	}
 	return b.PrintedSides()

@@ -21,7 +21,9 @@ type Picture struct {
 	Ppi      float64        `json:"ppi,omitempty"`
 	// InkShare is the share of the print that toner or ink covers, from 0 to 1.
 	InkShare float64 `json:"inkShare,omitempty"`
-	Rights   Rights  `json:"rights,omitempty" enum:"own,permission,out-of-copyright,customer,unknown"`
+	// WhiteShare is the share of the picture that is white or nearly, from 0 to 1.
+	WhiteShare float64 `json:"whiteShare,omitempty"`
+	Rights     Rights  `json:"rights,omitempty" enum:"own,permission,out-of-copyright,customer,unknown"`
 	// Round says that it is cut to an ellipse rather than a rectangle.
 	Round bool `json:"round,omitempty"`
 	// Slogan says that all pieces carry the same words in their picture.
@@ -50,6 +52,8 @@ func (p Picture) Validate() error {
 		return fault.At("gsm", "must be from 0 to 1000 g/m²; 0 when not known")
 	case !within(p.InkShare, 0, 1):
 		return fault.At("inkShare", "must be from 0 to 1; 0 when not known")
+	case !within(p.WhiteShare, 0, 1):
+		return fault.At("whiteShare", "must be from 0 to 1; 0 when not known")
 	case !within(p.Ppi, 0, 10000):
 		return fault.At("ppi", "must be from 0 to 10000; 0 when not known")
 	case !within(float64(p.Width), 0, 3000):

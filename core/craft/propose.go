@@ -3,8 +3,6 @@ package craft
 import (
 	"fmt"
 	"slices"
-
-	"tidykiln/core/shape"
 )
 
 // takes tells whether a kind of work can be done on the blank, or need be: a
@@ -45,7 +43,7 @@ func (m Method) sides(steps []MethodStep, ask Ask) (written []Step) {
 // where the sides do not touch what they lie on, as on anything round that
 // stands, but always in the press.
 func (s MethodStep) eachSideAlone(b Blank) bool {
-	apart := b.SidesApart || b.Shape.Kind == shape.Cylinder
+	apart := b.SidesApart || b.Shape.Upright()
 	return s.EachSide && (!apart || s.Do == Press)
 }
 

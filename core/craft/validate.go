@@ -297,7 +297,7 @@ func (w *When) validate(at string) error {
 		}
 	}
 	for i, k := range w.Shapes {
-		if !slices.Contains([]shape.Kind{shape.Rectangle, shape.Disc, shape.Cylinder}, k) {
+		if !slices.Contains(shape.Kinds(), k) {
 			return fault.At(fmt.Sprintf("%s.shapes[%d]", at, i), "%q is not an outline known here", k)
 		}
 	}

@@ -7,6 +7,7 @@ import (
 
 	"tidykiln/core/fault"
 	"tidykiln/core/measure"
+	"tidykiln/core/wrap"
 )
 
 // Kind names an outline.
@@ -15,8 +16,15 @@ type Kind string
 const (
 	Rectangle Kind = "rectangle"
 	Disc      Kind = "disc"
+	Oval      Kind = "oval"
+	Arch      Kind = "arch"
+	Heart     Kind = "heart"
 	Cylinder  Kind = "cylinder"
+	Tapered   Kind = "tapered"
 )
+
+// Kinds lists the outlines.
+func Kinds() []Kind { return []Kind{Rectangle, Disc, Oval, Arch, Heart, Cylinder, Tapered} }
 
 // Limits of a blank that can be worked by hand at a bench.
 const (
@@ -24,15 +32,19 @@ const (
 	Largest  measure.Length = 3000
 )
 
-// Shape is the solid of a blank: an outline with a thickness, or a cylinder
-// whose face is its wall laid flat and whose edges are its two rings of
-// Thickness. Width and Height belong to a Rectangle, Diameter to a Disc,
-// Diameter and Height to a Cylinder.
+// Shape is the solid of a blank: an outline with a thickness, or something round that
+// stands, whose face is its wall laid flat and whose edges are its two rings of
+// Thickness. Width and Height belong to a Rectangle (with Corner the radius of its
+// corners), an Oval, an Arch (a half circle on upright sides) and a Heart; Diameter to
+// a Disc; Diameter and Height to a Cylinder; and to a Tapered wall its Diameter at the
+// top, its Foot, the diameter at the bottom, and its upright Height.
 type Shape struct {
-	Kind      Kind           `json:"kind" enum:"rectangle,disc,cylinder"`
+	Kind      Kind           `json:"kind" enum:"rectangle,disc,oval,arch,heart,cylinder,tapered"`
 	Width     measure.Length `json:"widthMm,omitempty"`
 	Height    measure.Length `json:"heightMm,omitempty"`
 	Diameter  measure.Length `json:"diameterMm,omitempty"`
+	Corner    measure.Length `json:"cornerMm,omitempty"`
+	Foot      measure.Length `json:"footMm,omitempty"`
 	Thickness measure.Length `json:"thicknessMm"`
 }
 
@@ -56,12 +68,14 @@ func (s Shape) Validate() error {
 	}
 	var sides []side
 	switch s.Kind {
-	case Rectangle:
+	case Rectangle, Oval, Arch, Heart:
 		sides = []side{{"widthMm", s.Width}, {"heightMm", s.Height}}
 	case Disc:
 		sides = []side{{"diameterMm", s.Diameter}}
 	case Cylinder:
 		sides = []side{{"diameterMm", s.Diameter}, {"heightMm", s.Height}}
+	case Tapered:
+		sides = []side{{"diameterMm", s.Diameter}, {"footMm", s.Foot}, {"heightMm", s.Height}}
 	default:
 		return fault.At("kind", "%q is not an outline known here", s.Kind)
 	}
@@ -70,49 +84,90 @@ func (s Shape) Validate() error {
 			return fault.At(side.name, "must be from %s to %s", Smallest.Format(measure.Metric), Largest.Format(measure.Metric))
 		}
 	}
+	if s.Kind == Arch && s.Height < s.Width/2 {
+		return fault.At("heightMm", "an arch is at least half as high as it is wide")
+	}
+	if s.Kind != Rectangle && s.Corner != 0 || !(s.Corner >= 0 && s.Corner <= min(s.Width, s.Height)/2) && s.Kind == Rectangle {
+		return fault.At("cornerMm", "must be from 0 to half of the shorter side of something with corners")
+	}
+	if s.Kind != Tapered && s.Foot != 0 {
+		return fault.At("footMm", "belongs to something tapered")
+	}
 	if !(s.Thickness >= 0 && s.Thickness <= 500) {
 		return fault.At("thicknessMm", "must be from 0 to 500 mm")
 	}
 	return nil
 }
 
+// Upright tells that it is round and stands, so that its face is a wall.
+func (s Shape) Upright() bool { return s.Kind == Cylinder || s.Kind == Tapered }
+
+// wall is a tapered wall to lay flat.
+func (s Shape) wall() wrap.Wall {
+	return wrap.Wall{Top: float64(s.Diameter), Bottom: float64(s.Foot), Height: float64(s.Height)}
+}
+
 // Area returns the area of one face; an unknown face has none.
 func (s Shape) Area(f Face) measure.Area {
 	switch f {
 	case Front, Back, Picture:
-		return s.outline()
+		return s.face()
 	case Edge:
-		if s.Kind == Cylinder {
-			return measure.Area(2 * math.Pi * float64(s.Diameter) * float64(s.Thickness))
-		}
-		return measure.Area(s.perimeter() * float64(s.Thickness))
+		return measure.Area(s.rim() * float64(s.Thickness))
 	}
 	return 0
 }
 
-func (s Shape) outline() measure.Area {
-	if s.Kind == Disc {
+func (s Shape) face() measure.Area {
+	w, h := float64(s.Width), float64(s.Height)
+	switch s.Kind {
+	case Disc:
 		return measure.Area(math.Pi * float64(s.Diameter) * float64(s.Diameter) / 4)
+	case Oval:
+		return measure.Area(math.Pi * w * h / 4)
+	case Arch:
+		return measure.Area(w*(h-w/2) + math.Pi*w*w/8)
+	case Heart:
+		return measure.Area(areaOf(s.Outline()))
+	case Rectangle:
+		return measure.Area(w*h - (4-math.Pi)*float64(s.Corner)*float64(s.Corner))
+	case Tapered:
+		slant := math.Hypot(h, float64(s.Diameter-s.Foot)/2)
+		return measure.Area(math.Pi * float64(s.Diameter+s.Foot) / 2 * slant)
 	}
-	width, height := s.Box()
-	return measure.Area(float64(width) * float64(height))
+	return measure.Area(math.Pi * float64(s.Diameter) * h)
 }
 
-func (s Shape) perimeter() float64 {
-	if s.Kind == Disc {
+// rim is how long the edges are: of something that stands, both its rings.
+func (s Shape) rim() float64 {
+	switch s.Kind {
+	case Disc:
 		return math.Pi * float64(s.Diameter)
+	case Cylinder:
+		return 2 * math.Pi * float64(s.Diameter)
+	case Tapered:
+		return math.Pi * float64(s.Diameter+s.Foot)
+	case Rectangle:
+		return 2*float64(s.Width+s.Height) - (8-2*math.Pi)*float64(s.Corner)
 	}
-	return 2 * (float64(s.Width) + float64(s.Height))
+	return lengthOf(s.Outline())
 }
 
-// Box returns the width and height of the outline's bounding box; a
-// cylinder's is its wall laid flat.
+// Box returns the width and height of the outline's bounding box; that of something
+// that stands is its wall laid flat.
 func (s Shape) Box() (width, height measure.Length) {
 	switch s.Kind {
 	case Disc:
 		return s.Diameter, s.Diameter
 	case Cylinder:
 		return measure.Length(math.Pi * float64(s.Diameter)), s.Height
+	case Tapered:
+		// A wall that cannot be laid flat has no box; Validate says what is wrong with it.
+		t, err := wrap.Compute(s.wall())
+		if err != nil {
+			return 0, 0
+		}
+		return measure.Length(t.BoxWidthMm), measure.Length(t.BoxHeightMm)
 	}
 	return s.Width, s.Height
 }
@@ -124,6 +179,10 @@ func (s Shape) Describe(sys measure.System) string {
 		return s.Diameter.Format(sys) + " across"
 	case Cylinder:
 		return s.Diameter.Format(sys) + " across, " + s.Height.Format(sys) + " high"
+	case Tapered:
+		return s.Diameter.Format(sys) + " to " + s.Foot.Format(sys) + " across, " + s.Height.Format(sys) + " high"
+	case Oval, Arch, Heart:
+		return string(s.Kind) + " of " + s.Width.Format(sys) + " × " + s.Height.Format(sys)
 	}
 	return s.Width.Format(sys) + " × " + s.Height.Format(sys)
 }

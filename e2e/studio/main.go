@@ -16,6 +16,7 @@ import (
 	"syscall"
 	"time"
 
+	"tidykiln/internal/artwork"
 	"tidykiln/internal/database"
 	"tidykiln/internal/database/mariadb"
 	"tidykiln/internal/demo"
@@ -61,10 +62,19 @@ func run(ctx context.Context, folder, address, clockFile string, empty, own bool
 		return err
 	}
 	defer func() { err = errors.Join(err, db.Close()) }()
+	studio, err := db.Studio(ctx)
+	if err != nil {
+		return err
+	}
+	files, err := artwork.OpenFiles(ctx, "", filepath.Join(folder, "pictures"), studio)
+	if err != nil {
+		return err
+	}
+	defer func() { err = errors.Join(err, files.Close()) }()
 	if !empty {
 		// However long the database took to start, the story begins at the moment asked for.
 		begin, _ := readClock(clockFile)
-		if _, err := demo.Load(ctx, db, begin, "Etc/UTC"); err != nil {
+		if _, err := demo.Load(ctx, db, files, begin, "Etc/UTC"); err != nil {
 			return err
 		}
 	}
@@ -76,6 +86,7 @@ func run(ctx context.Context, folder, address, clockFile string, empty, own bool
 		now = clock.Now
 	}
 	rooms := house.New(db, now, &standin.Hygrometer{})
+	rooms.Artwork.KeepIn(files)
 	if err := rooms.Workshop.KeepReading(ctx); err != nil {
 		return err
 	}
@@ -83,6 +94,9 @@ func run(ctx context.Context, folder, address, clockFile string, empty, own bool
 	defer watched.Wait()
 	watched.Go(func() {
 		rooms.Planning.KeepPlanning(ctx, func(err error) { fmt.Fprintln(os.Stderr, "studio: planning", err) })
+	})
+	watched.Go(func() {
+		rooms.Artwork.KeepReading(ctx, func(err error) { fmt.Fprintln(os.Stderr, "studio: pictures", err) })
 	})
 	fmt.Printf("ready database=%d\n", private.PID())
 	return server.Serve(ctx, listener, server.Handler(server.Options{DB: db, Now: now, House: rooms, Time: demo.NewTime(db, clock, rooms), Pages: ui.Files(), Stopping: ctx.Done(), Address: address}))

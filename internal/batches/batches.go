@@ -35,6 +35,8 @@ type Batch struct {
 	Recipe      craft.Recipe  `json:"-" gorm:"serializer:json"`
 	Blank       craft.Blank   `json:"-" gorm:"serializer:json"`
 	Picture     craft.Picture `json:"-" gorm:"serializer:json"`
+	// ArtworkID is the picture it was made up with; nil where the product had none.
+	ArtworkID *uint64 `json:"artworkId,omitempty"`
 	// Signature is what a pilot piece proves, ProofStep the step it must be through for that.
 	Signature string `json:"-"`
 	ProofStep int    `json:"-"`

@@ -74,7 +74,7 @@ func (a *Area) productOf(tx *gorm.DB, id uint64) (p products.Product, basis prod
 // newBatch is an open batch of a product with the recipe it has now.
 func newBatch(p products.Product, basis products.Basis, at time.Time) Batch {
 	bench := p.Bench()
-	return Batch{ProductID: p.ID, ProductName: p.Name, RecipeID: p.Recipe.ID, Recipe: bench, Blank: p.Blank, Picture: p.Picture, Signature: basis.Signature(p), ProofStep: max(0, bench.LastRemoval()),
+	return Batch{ProductID: p.ID, ProductName: p.Name, RecipeID: p.Recipe.ID, Recipe: bench, Blank: p.Blank, Picture: p.Picture, ArtworkID: p.ArtworkID, Signature: basis.Signature(p), ProofStep: max(0, bench.LastRemoval()),
 		State: Open, CreatedAt: at, Version: 1}
 }
 

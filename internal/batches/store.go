@@ -259,3 +259,11 @@ func Find(tx *gorm.DB, text string, most int) (found []wire.Found, err error) {
 	}
 	return append(found, past...), nil
 }
+
+// ArtworkHeld are the pictures that batches were made up with: their files stay.
+func ArtworkHeld(tx *gorm.DB) (ids []uint64, err error) {
+	if err := tx.Model(&Batch{}).Distinct("artwork_id").Where("artwork_id IS NOT NULL").Pluck("artwork_id", &ids).Error; err != nil {
+		return nil, fmt.Errorf("reading the pictures of batches: %w", err)
+	}
+	return ids, nil
+}

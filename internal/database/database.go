@@ -6,6 +6,7 @@ import (
 	"context"
 	"database/sql"
 	"embed"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"io/fs"
@@ -194,6 +195,15 @@ func Look[T any](ctx context.Context, db *DB, fn func(tx *gorm.DB) (T, error)) (
 	return answer, err
 }
 
+// JSON is a value for a JSON column. What this program holds can always be written.
+func JSON(v any) string {
+	text, err := json.Marshal(v)
+	if err != nil {
+		panic(err)
+	}
+	return string(text)
+}
+
 // Containing is the pattern of what contains a text.
 func Containing(text string) string {
 	return "%" + strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(strings.TrimSpace(text)) + "%"
@@ -227,6 +237,14 @@ func (db *DB) write(ctx context.Context, touches Topics, fn func(tx *gorm.DB) er
 		}
 	}
 	return err
+}
+
+// Studio is the name by which this database keeps its files apart from another's.
+func (db *DB) Studio(ctx context.Context) (name string, err error) {
+	if err := db.gorm.WithContext(ctx).Raw("SELECT studio FROM revision").Scan(&name).Error; err != nil {
+		return "", fmt.Errorf("reading the studio's name: %w", err)
+	}
+	return name, nil
 }
 
 // PlanRevision is a number that moves on with every write that can change a plan.

@@ -10,7 +10,7 @@ import (
 type Topics uint8
 
 // The topics. Products are the library, what is made and what it sells for;
-// Promises are what customers were told.
+// Promises are what customers were told, Artwork the pictures.
 const (
 	Orders Topics = 1 << iota
 	Batches
@@ -19,9 +19,10 @@ const (
 	Workshop
 	Room
 	Promises
+	Artwork
 
 	Nothing    Topics = 0
-	Everything        = Orders | Batches | Stores | Products | Workshop | Room | Promises
+	Everything        = Orders | Batches | Stores | Products | Workshop | Room | Promises | Artwork
 )
 
 // PlanInputs are what a plan is made from. The room's air and what customers
@@ -29,7 +30,7 @@ const (
 const PlanInputs = Orders | Batches | Stores | Products | Workshop
 
 // topicNames are the columns that say when each was last written, and how pages name them.
-var topicNames = []string{"orders", "batches", "stores", "products", "workshop", "room", "promises"}
+var topicNames = []string{"orders", "batches", "stores", "products", "workshop", "room", "promises", "artwork"}
 
 // Names lists the topics by name.
 func (t Topics) Names() []string {

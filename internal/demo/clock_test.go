@@ -52,7 +52,7 @@ type timed struct {
 func newTimed(t *testing.T) *timed {
 	d := &timed{T: t, db: dbtest.New(t), real: time.Date(2026, 11, 26, 1, 0, 0, 0, time.UTC)}
 	begin := time.Date(2027, 5, 4, 10, 20, 0, 0, time.UTC) // a Tuesday
-	_, err := demo.Load(t.Context(), d.db, begin, "Etc/UTC")
+	_, err := demo.Load(t.Context(), d.db, housetest.Files(t, d.db), begin, "Etc/UTC")
 	require.NoError(t, err)
 	d.open(begin)
 	return d

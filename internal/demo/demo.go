@@ -13,6 +13,7 @@ import (
 
 	"tidykiln/core/calendar"
 	"tidykiln/core/habit"
+	"tidykiln/internal/artwork"
 	"tidykiln/internal/batches"
 	"tidykiln/internal/database"
 	"tidykiln/internal/house"
@@ -28,21 +29,26 @@ type studio struct {
 	workshop workshop.Workshop
 	rooms    *house.House
 	products map[string]uint64
+	// artworks are the pictures on products, by the product's name.
+	artworks map[string]uint64
 	busy     []stint
 }
 
 // Load tells the scenario as of now, in the given time zone, and says whether
-// it did: a database in which somebody works already is left alone.
-func Load(ctx context.Context, db *database.DB, now time.Time, timeZone string) (loaded bool, err error) {
+// it did: a database in which somebody works already is left alone. The pictures go
+// among files.
+func Load(ctx context.Context, db *database.DB, files *artwork.Files, now time.Time, timeZone string) (loaded bool, err error) {
 	s := &studio{db: db, now: now, at: now, products: map[string]uint64{}}
 	clock := func() time.Time { return s.at }
 	s.rooms = house.New(db, clock, &standin.Hygrometer{})
+	s.rooms.Artwork.KeepIn(files)
 	if s.workshop, err = s.rooms.Workshop.Get(ctx); err != nil || len(s.workshop.People) > 0 {
 		return false, err
 	}
 	for _, tell := range []func(context.Context) error{
 		func(ctx context.Context) error { return s.tellWorkshop(ctx, timeZone) },
 		s.tellStores,
+		s.tellPictures,
 		s.tellProducts,
 		s.tellWork,
 		s.tellMoreWork,

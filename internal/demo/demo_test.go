@@ -12,6 +12,7 @@ import (
 	"tidykiln/internal/database/dbtest"
 	"tidykiln/internal/demo"
 	"tidykiln/internal/house"
+	"tidykiln/internal/house/housetest"
 	"tidykiln/internal/planning"
 	"tidykiln/internal/standin"
 )
@@ -19,7 +20,7 @@ import (
 func loaded(t *testing.T, now time.Time, zone string) (*database.DB, *house.House) {
 	t.Helper()
 	db := dbtest.New(t)
-	told, err := demo.Load(context.Background(), db, now, zone)
+	told, err := demo.Load(context.Background(), db, housetest.Files(t, db), now, zone)
 	require.NoError(t, err)
 	require.True(t, told)
 	return db, house.New(db, func() time.Time { return now }, &standin.Hygrometer{})
@@ -65,7 +66,7 @@ func TestTheDemoIsAliveAtAnyHour(t *testing.T) {
 func TestADatabaseInUseIsLeftAlone(t *testing.T) {
 	now := time.Date(2027, 5, 4, 10, 26, 0, 0, time.UTC)
 	db, _ := loaded(t, now, "Etc/UTC")
-	told, err := demo.Load(context.Background(), db, now, "Etc/UTC")
+	told, err := demo.Load(context.Background(), db, housetest.Files(t, db), now, "Etc/UTC")
 	require.NoError(t, err)
 	assert.False(t, told)
 }

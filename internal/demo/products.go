@@ -104,6 +104,9 @@ func catalogue() []products.NewProduct {
 
 func (s *studio) tellProducts(ctx context.Context) error {
 	for _, p := range catalogue() {
+		if id, drawn := s.artworks[p.Name]; drawn {
+			p.Picture.ArtworkID = &id
+		}
 		made, err := s.rooms.Products.Make(ctx, p)
 		if err != nil {
 			return fmt.Errorf("%s: %w", p.Name, err)

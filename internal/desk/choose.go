@@ -11,7 +11,6 @@ import (
 	"tidykiln/core/calendar"
 	"tidykiln/core/check"
 	"tidykiln/core/craft"
-	"tidykiln/internal/database"
 	"tidykiln/internal/planning"
 	"tidykiln/internal/products"
 	"tidykiln/internal/workshop"
@@ -62,15 +61,19 @@ type Ranked struct {
 // Choose ranks the methods for a wish, with how long each takes in this studio's hours.
 func (a *Area) Choose(ctx context.Context, wish Wish) (c Chosen, err error) {
 	now := a.now()
-	basis, err := database.Look(ctx, a.db, func(tx *gorm.DB) (products.Basis, error) { return a.products.Basis(tx, now) })
-	if err != nil {
-		return c, err
-	}
-	blank, err := wish.Blank.Blank("blank", basis.Workshop.Units)
-	if err != nil {
-		return c, err
-	}
-	picture, err := wish.Picture.Picture("picture", basis.Workshop.Units)
+	var basis products.Basis
+	var blank craft.Blank
+	var picture craft.Picture
+	err = a.db.Read(ctx, func(tx *gorm.DB) (err error) {
+		if basis, err = a.products.Basis(tx, now); err != nil {
+			return err
+		}
+		if blank, err = wish.Blank.Blank("blank", basis.Workshop.Units); err != nil {
+			return err
+		}
+		picture, _, err = products.Picture(tx, "picture", wish.Picture, basis.Workshop.Units)
+		return err
+	})
 	if err != nil {
 		return c, err
 	}

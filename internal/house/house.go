@@ -7,6 +7,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"tidykiln/internal/artwork"
 	"tidykiln/internal/batches"
 	"tidykiln/internal/database"
 	"tidykiln/internal/desk"
@@ -25,6 +26,7 @@ type House struct {
 	Workshop   *workshop.Area
 	Stores     *stores.Area
 	Library    *library.Area
+	Artwork    *artwork.Area
 	Products   *products.Area
 	Selling    *selling.Area
 	Orders     *orders.Area
@@ -38,6 +40,7 @@ type House struct {
 func New(db *database.DB, now func() time.Time, hygrometer workshop.Hygrometer) *House {
 	h := &House{Workshop: workshop.New(db, now, hygrometer), Stores: stores.New(db, now)}
 	h.Library = library.New(db, now, products.CountByMethod)
+	h.Artwork = artwork.New(db, now, products.UseOfArtwork, batches.ArtworkHeld)
 	h.Products = products.New(db, now, h.Library, selling.MainTerms)
 	h.Selling = selling.New(db, now, h.Products)
 	h.Orders = orders.New(db, h.Products, h.Selling)
@@ -50,7 +53,7 @@ func New(db *database.DB, now func() time.Time, hygrometer workshop.Hygrometer) 
 
 // Mount adds the routes of every room.
 func (h *House) Mount(api huma.API) {
-	for _, room := range []interface{ Mount(huma.API) }{h.Workshop, h.Stores, h.Library, h.Products, h.Selling, h.Orders, h.Batches, h.Fulfilment, h.Planning, h.Desk} {
+	for _, room := range []interface{ Mount(huma.API) }{h.Workshop, h.Stores, h.Library, h.Artwork, h.Products, h.Selling, h.Orders, h.Batches, h.Fulfilment, h.Planning, h.Desk} {
 		room.Mount(api)
 	}
 }

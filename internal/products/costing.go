@@ -30,6 +30,8 @@ type Card struct {
 	// LayToHandOverMinutes is for twelve pieces at usual rests.
 	LayToHandOverMinutes int    `json:"layToHandOverMinutes"`
 	MethodName           string `json:"methodName"`
+	// Opaque tells that nothing of the blank shows through the picture.
+	Opaque bool `json:"opaque"`
 	// Worst is the gravest level among the findings nobody has overruled, the
 	// room's aside; empty without any.
 	Worst check.Level `json:"worst"`
@@ -141,6 +143,7 @@ func (b Basis) Card(p Product, overrides []Override) (Card, error) {
 		HandsMinutes:         costing.Piece().HandsMinutes.StringFixed(1),
 		LayToHandOverMinutes: p.Recipe.Document.LayToHandOver(usualBatch),
 		MethodName:           method.Name,
+		Opaque:               method.Facts != nil && !method.Facts.LosesWhite(p.Picture.Carrier),
 		Worst:                worst(b.withoutRoom().Findings(p, overrides)),
 	}, nil
 }

@@ -14,9 +14,11 @@ import (
 type BlankForm struct {
 	Surface      craft.Surface `json:"surface" enum:"wood-bare,wood-painted,board-painted,canvas,stone,ceramic-unglazed,ceramic-glazed,glass,glass-painted,metal,metal-coated,plastic,fabric-cotton,fabric-polyester,candle,coated-board,mug-coated,stone-painted"`
 	Tone         craft.Tone    `json:"tone,omitempty" enum:"light,medium,dark"`
-	Shape        shape.Kind    `json:"shape" enum:"rectangle,disc,cylinder"`
-	Width        string        `json:"width,omitempty" maxLength:"40" doc:"as people type it, such as 9.5 cm or 3 3/4 in; across for a disc or a cylinder"`
+	Shape        shape.Kind    `json:"shape" enum:"rectangle,disc,oval,arch,heart,cylinder,tapered"`
+	Width        string        `json:"width,omitempty" maxLength:"40" doc:"as people type it, such as 9.5 cm or 3 3/4 in; across for what is round, at the top where it is tapered"`
 	Height       string        `json:"height,omitempty" maxLength:"40"`
+	Corner       string        `json:"corner,omitempty" maxLength:"40" doc:"radius of a rectangle's corners"`
+	Foot         string        `json:"foot,omitempty" maxLength:"40" doc:"across at the bottom, where it is tapered"`
 	Thickness    string        `json:"thickness,omitempty" maxLength:"40"`
 	Sides        int           `json:"sides,omitempty" minimum:"0" maximum:"6" doc:"printed sides; 0 is one"`
 	Hangs        bool          `json:"hangs,omitempty"`
@@ -34,48 +36,36 @@ type BlankForm struct {
 
 // PictureForm is a picture and its print as people describe them; what is left out is not known.
 type PictureForm struct {
-	Kind     craft.PrintKind `json:"kind,omitempty" enum:"toner,inkjet,sublimation"`
-	Carrier  craft.Carrier   `json:"carrier,omitempty" enum:"paper,tissue,decal-clear,decal-white,transfer-paper"`
-	Gsm      float64         `json:"gsm,omitempty" minimum:"0" maximum:"1000"`
-	Mirrored *bool           `json:"mirrored,omitempty"`
-	Width    string          `json:"width,omitempty" maxLength:"40"`
-	Height   string          `json:"height,omitempty" maxLength:"40"`
-	Ppi      float64         `json:"ppi,omitempty" minimum:"0" maximum:"10000"`
-	InkShare float64         `json:"inkShare,omitempty" minimum:"0" maximum:"1" doc:"share of the print that is covered; 0 when not known"`
-	Rights   craft.Rights    `json:"rights,omitempty" enum:"own,permission,out-of-copyright,customer,unknown"`
-	Round    bool            `json:"round,omitempty" doc:"cut round rather than square"`
-	Slogan   bool            `json:"slogan,omitempty" doc:"all pieces carry the same words in their picture"`
+	// ArtworkID is the picture itself; its sharpness, ink, rights and lettering go before the fields'.
+	ArtworkID *uint64         `json:"artworkId,omitempty" minimum:"1"`
+	Kind      craft.PrintKind `json:"kind,omitempty" enum:"toner,inkjet,sublimation"`
+	Carrier   craft.Carrier   `json:"carrier,omitempty" enum:"paper,tissue,decal-clear,decal-white,transfer-paper"`
+	Gsm       float64         `json:"gsm,omitempty" minimum:"0" maximum:"1000"`
+	Mirrored  *bool           `json:"mirrored,omitempty"`
+	Width     string          `json:"width,omitempty" maxLength:"40"`
+	Height    string          `json:"height,omitempty" maxLength:"40"`
+	Ppi       float64         `json:"ppi,omitempty" minimum:"0" maximum:"10000"`
+	InkShare  float64         `json:"inkShare,omitempty" minimum:"0" maximum:"1" doc:"share of the print that is covered; 0 when not known"`
+	Rights    craft.Rights    `json:"rights,omitempty" enum:"own,permission,out-of-copyright,customer,unknown"`
+	Round     bool            `json:"round,omitempty" doc:"cut round rather than square"`
+	Slogan    bool            `json:"slogan,omitempty" doc:"all pieces carry the same words in their picture"`
 }
 
 // The forms ask for some fields of a blank and of a picture under names of their own.
 var (
 	blankFields = map[string]string{"shape.kind": "shape", "shape.widthMm": "width", "shape.diameterMm": "width", "shape.heightMm": "height",
-		"shape.thicknessMm": "thickness", "rimGapMm": "rimGap"}
+		"shape.cornerMm": "corner", "shape.footMm": "foot", "shape.thicknessMm": "thickness", "rimGapMm": "rimGap"}
 	pictureFields = map[string]string{"widthMm": "width", "heightMm": "height"}
 )
 
 // Blank reads the form. Errors name its fields under at.
 func (f BlankForm) Blank(at string, units measure.System) (b craft.Blank, err error) {
 	b = craft.Blank{Surface: f.Surface, Tone: f.Tone, Sides: f.Sides, Hangs: f.Hangs, ThroughBlank: f.ThroughBlank, Drinkware: f.Drinkware,
-		FoodContact: f.FoodContact, HoldsFlame: f.HoldsFlame, Holed: f.Holed, PaintCured: f.PaintCured, SidesApart: f.SidesApart, Bound: f.Bound, ForChildren: f.ForChildren, Shape: shape.Shape{Kind: f.Shape}}
+		FoodContact: f.FoodContact, HoldsFlame: f.HoldsFlame, Holed: f.Holed, PaintCured: f.PaintCured, SidesApart: f.SidesApart, Bound: f.Bound, ForChildren: f.ForChildren}
 	if f.ThroughBlank && !f.Surface.Clear() {
 		return b, problem.Invalid(at+".throughBlank", "nobody can look through %s", f.Surface.Words())
 	}
-	width, err := readLength(at+".width", f.Width, units)
-	if err != nil {
-		return b, err
-	}
-	if f.Shape == shape.Rectangle {
-		b.Shape.Width = width
-	} else {
-		b.Shape.Diameter = width
-	}
-	if f.Shape != shape.Disc {
-		if b.Shape.Height, err = readLength(at+".height", f.Height, units); err != nil {
-			return b, err
-		}
-	}
-	if b.Shape.Thickness, err = readOptional(at+".thickness", f.Thickness, units); err != nil {
+	if b.Shape, err = f.shape(at, units); err != nil {
 		return b, err
 	}
 	if strings.TrimSpace(f.RimGap) != "" {
@@ -89,6 +79,34 @@ func (f BlankForm) Blank(at string, units measure.System) (b craft.Blank, err er
 		return b, problem.Faulty(at, fault.Renamed(err, blankFields))
 	}
 	return b, nil
+}
+
+// shape reads what the form says of its outline; what does not belong to it is left alone.
+func (f BlankForm) shape(at string, units measure.System) (s shape.Shape, err error) {
+	s.Kind = f.Shape
+	round := s.Kind == shape.Disc || s.Upright()
+	for _, m := range []struct {
+		asked bool
+		read  func(field, text string, units measure.System) (measure.Length, error)
+		name  string
+		text  string
+		into  *measure.Length
+	}{
+		{!round, readLength, "width", f.Width, &s.Width},
+		{round, readLength, "width", f.Width, &s.Diameter},
+		{s.Kind == shape.Tapered, readLength, "foot", f.Foot, &s.Foot},
+		{s.Kind != shape.Disc, readLength, "height", f.Height, &s.Height},
+		{s.Kind == shape.Rectangle, readOptional, "corner", f.Corner, &s.Corner},
+		{true, readOptional, "thickness", f.Thickness, &s.Thickness},
+	} {
+		if !m.asked {
+			continue
+		}
+		if *m.into, err = m.read(at+"."+m.name, m.text, units); err != nil {
+			return s, err
+		}
+	}
+	return s, nil
 }
 
 // Picture reads the form. Errors name its fields under at.

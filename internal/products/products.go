@@ -12,6 +12,7 @@ import (
 
 	"tidykiln/core/cost"
 	"tidykiln/core/craft"
+	"tidykiln/internal/artwork"
 	"tidykiln/internal/database"
 	"tidykiln/internal/library"
 	"tidykiln/internal/problem"
@@ -27,6 +28,11 @@ type Product struct {
 	Look    craft.Look    `json:"look" enum:"crisp,weathered"`
 	Blank   craft.Blank   `json:"blank" gorm:"serializer:json"`
 	Picture craft.Picture `json:"picture" gorm:"serializer:json"`
+	// ArtworkID is the picture on it, whose pixels and rights say what Picture does not
+	// have to; nil where none was put in.
+	ArtworkID *uint64 `json:"artworkId,omitempty"`
+	// Artwork is that picture.
+	Artwork *artwork.Artwork `json:"artwork,omitempty" gorm:"-"`
 	// Lettered products have a line of lettering on each piece.
 	Lettered   bool            `json:"lettered"`
 	Price      decimal.Decimal `json:"price"`
@@ -162,7 +168,7 @@ func (a *Area) propose(tx *gorm.DB, in NewProduct) (p Product, err error) {
 	if err != nil {
 		return p, err
 	}
-	picture, err := in.Picture.Picture("picture", basis.Workshop.Units)
+	picture, pic, err := Picture(tx, "picture", in.Picture, basis.Workshop.Units)
 	if err != nil {
 		return p, err
 	}
@@ -181,7 +187,7 @@ func (a *Area) propose(tx *gorm.DB, in NewProduct) (p Product, err error) {
 		return p, err
 	}
 	now := a.now()
-	p = Product{Name: name, Method: method.Key, Look: in.Look, Blank: blank, Picture: picture, Lettered: in.Lettered, CreatedAt: now, Version: 1,
+	p = Product{Name: name, Method: method.Key, Look: in.Look, Blank: blank, Picture: picture, ArtworkID: in.Picture.ArtworkID, Artwork: pic, Lettered: in.Lettered, CreatedAt: now, Version: 1,
 		Recipe: Recipe{Number: 1, Document: recipe, CreatedAt: now}}
 	if in.Price != "" {
 		p.Price, err = decimal.NewFromString(in.Price)
@@ -201,34 +207,34 @@ func (a *Area) Change(ctx context.Context, id uint64, c ProductChange) (d Detail
 	if c.Name == "" {
 		return d, problem.Invalid("name", "give the product a name")
 	}
-	return a.change(ctx, id, c.Version, func(Product, Basis) (map[string]any, error) {
+	return a.change(ctx, id, c.Version, func(*gorm.DB, Product, Basis) (map[string]any, error) {
 		return map[string]any{"name": c.Name, "price": c.Price}, nil
 	})
 }
 
 // ChangeFacts sets what the product is made of and shows.
 func (a *Area) ChangeFacts(ctx context.Context, id uint64, c FactsChange) (d Detail, err error) {
-	return a.change(ctx, id, c.Version, func(_ Product, b Basis) (map[string]any, error) {
+	return a.change(ctx, id, c.Version, func(tx *gorm.DB, _ Product, b Basis) (map[string]any, error) {
 		blank, err := c.Blank.Blank("blank", b.Workshop.Units)
 		if err != nil {
 			return nil, err
 		}
-		picture, err := c.Picture.Picture("picture", b.Workshop.Units)
+		picture, _, err := Picture(tx, "picture", c.Picture, b.Workshop.Units)
 		if err != nil {
 			return nil, err
 		}
-		return map[string]any{"blank": asJSON(blank), "picture": asJSON(picture), "lettered": c.Lettered}, nil
+		return map[string]any{"blank": database.JSON(blank), "picture": database.JSON(picture), "artwork_id": c.Picture.ArtworkID, "lettered": c.Lettered}, nil
 	})
 }
 
 // change is an edit of the product as it was read at a version.
-func (a *Area) change(ctx context.Context, id uint64, version int, edit func(Product, Basis) (map[string]any, error)) (d Detail, err error) {
+func (a *Area) change(ctx context.Context, id uint64, version int, edit func(*gorm.DB, Product, Basis) (map[string]any, error)) (d Detail, err error) {
 	return database.Answer(ctx, a.db, database.Products, func(tx *gorm.DB) (d Detail, err error) {
 		p, basis, err := a.load(tx, id)
 		if err != nil {
 			return d, err
 		}
-		columns, err := edit(p, basis)
+		columns, err := edit(tx, p, basis)
 		if err != nil {
 			return d, err
 		}

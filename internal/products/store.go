@@ -1,7 +1,6 @@
 package products
 
 import (
-	"encoding/json"
 	"fmt"
 
 	"gorm.io/gorm"
@@ -32,10 +31,12 @@ func LoadAll(tx *gorm.DB) ([]Product, error) {
 	for _, r := range recipes {
 		byProduct[r.ProductID] = r
 	}
+	all := make([]*Product, len(products))
 	for i := range products {
 		products[i].Recipe = byProduct[products[i].ID]
+		all[i] = &products[i]
 	}
-	return products, nil
+	return products, withArtwork(tx, all...)
 }
 
 // Load reads one product that is made, with its current recipe.
@@ -46,7 +47,7 @@ func Load(tx *gorm.DB, id uint64) (p Product, err error) {
 	if err := tx.First(&p.Recipe, p.RecipeID).Error; err != nil {
 		return p, fmt.Errorf("reading the recipe: %w", err)
 	}
-	return p, nil
+	return p, withArtwork(tx, &p)
 }
 
 func create(tx *gorm.DB, p *Product) error {
@@ -78,15 +79,6 @@ func update(tx *gorm.DB, p Product, version int, columns map[string]any) error {
 		return fmt.Errorf("saving a product: %w", err)
 	}
 	return nil
-}
-
-// asJSON is a value for a JSON column. What this program holds can always be written.
-func asJSON(v any) string {
-	text, err := json.Marshal(v)
-	if err != nil {
-		panic(err)
-	}
-	return string(text)
 }
 
 // AllOverridesInForce maps products to their overrides in force.

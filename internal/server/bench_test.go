@@ -13,9 +13,7 @@ import (
 
 	"tidykiln/internal/database"
 	"tidykiln/internal/demo/demotest"
-	"tidykiln/internal/house"
 	"tidykiln/internal/server"
-	"tidykiln/internal/standin"
 )
 
 // BenchmarkAChangeIsTold times from the beginning of a change on one device
@@ -25,7 +23,7 @@ func BenchmarkAChangeIsTold(b *testing.B) {
 	var handler http.Handler
 	s := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) { handler.ServeHTTP(w, r) }))
 	defer s.Close()
-	handler = server.Handler(server.Options{DB: db, Now: clock, House: house.New(db, clock, &standin.Hygrometer{}), Pages: built, Address: s.Listener.Addr().String()})
+	handler = server.Handler(server.Options{DB: db, Now: clock, House: housed(b, db), Pages: built, Address: s.Listener.Addr().String()})
 	answer, err := http.Get(s.URL + "/api/changes")
 	require.NoError(b, err)
 	defer answer.Body.Close()
@@ -55,7 +53,7 @@ func BenchmarkAChangeIsTold(b *testing.B) {
 // after a change, when no plan is kept, and again while it is.
 func BenchmarkAnswers(b *testing.B) {
 	db := demotest.New(b, now, "Etc/UTC")
-	s := studio{readDocument(b), b, handler(db)}
+	s := studio{readDocument(b), b, handler(b, db)}
 	for _, op := range s.operations() {
 		if op.method != http.MethodGet {
 			continue

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"log/slog"
 	"net/http"
+	"syscall"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/danielgtaylor/huma/v2/adapters/humagin"
@@ -25,6 +26,7 @@ var known = []struct {
 	{database.Gone, http.StatusServiceUnavailable, problem.Away, "The database is not reached just now. Nothing was saved by halves; try again in a moment."},
 	{database.Slow, http.StatusServiceUnavailable, problem.Slow, "The database takes too long to answer: its disk may be busy. Try again in a moment; the same change is never saved twice."},
 	{database.Full, http.StatusInsufficientStorage, problem.Full, "The disk that holds the database is full, so nothing was saved. Make room on it and try again."},
+	{func(err error) bool { return errors.Is(err, syscall.ENOSPC) }, http.StatusInsufficientStorage, problem.Full, "The disk that holds the pictures is full, so nothing was saved. Make room on it and try again."},
 	{func(err error) bool { return errors.Is(err, context.Canceled) }, http.StatusServiceUnavailable, problem.Away, "The request was given up before it was answered."},
 	{func(err error) bool { return errors.Is(err, planning.ErrSlow) }, http.StatusServiceUnavailable, problem.Planning, "The plan takes longer than usual to make, with so much work in it. Nothing is wrong with what you entered; try again in a moment."},
 	{func(err error) bool { return errors.Is(err, database.ErrKeyReused) }, http.StatusConflict, problem.Done, "This was saved the first time you sent it, before what you changed since. Look at what is there before you send it again."},

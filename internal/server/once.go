@@ -12,6 +12,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"tidykiln/internal/artwork"
 	"tidykiln/internal/database"
 )
 
@@ -49,10 +50,11 @@ func once(c *gin.Context) {
 // patience is how long a request may wait for the database.
 const patience = 15 * time.Second
 
-// bounded ends what a request asks of the database after its patience.
+// bounded ends what a request asks of the database after its patience. A picture's
+// file may take longer to come; what is done with it then has a bound of its own.
 func bounded(patience time.Duration) gin.HandlerFunc {
 	return func(c *gin.Context) {
-		if strings.HasPrefix(c.Request.URL.Path, "/api/") && c.Request.URL.Path != changesPath {
+		if strings.HasPrefix(c.Request.URL.Path, "/api/") && c.Request.URL.Path != changesPath && c.Request.URL.Path != artwork.FilesPath {
 			ctx, cancel := context.WithTimeout(c.Request.Context(), patience)
 			defer cancel()
 			c.Request = c.Request.WithContext(ctx)

@@ -105,7 +105,7 @@ var fitting = map[string]any{
 	"spoiled": []any{}, "again": []any{}, "rework": []any{}, "ticked": []any{0}, "price": "12.50", "pieceId": 1,
 	"feePercent": "6.5", "feeFixed": "0.3", "cardPercent": "1.5", "cardFixed": "0.1", "taxPercent": "20", "ending": 50, "targetValue": "30", "outletId": 1, "stall": "60.00", "pieces": 2,
 	"materialId": 3, "receivedOn": "2027-05-03", "shipping": "4.90", "tax": "3.20", "packs": 1, "pack": "50", "rejects": 0, "sorted": []any{},
-	"labourPerHour": "16", "overheadPerHour": "2.4", "since": "2027-05-04T10:26:00Z", "startedAt": "2027-05-04T10:26:00Z", "endedAt": "2027-05-04T10:26:00Z",
+	"labourPerHour": "16", "overheadPerHour": "2.4", "rightsOn": "2027-05-03", "corner": "3 mm", "foot": "6 cm", "artworkId": 1, "since": "2027-05-04T10:26:00Z", "startedAt": "2027-05-04T10:26:00Z", "endedAt": "2027-05-04T10:26:00Z",
 }
 
 // sample is a value that satisfies the schema, all of its properties included.
@@ -211,6 +211,8 @@ func (s studio) thing(o operation) string {
 		id = s.openRow("/api/orders")
 	case strings.HasPrefix(o.path, "/api/batches/"):
 		id = s.openBatch()
+	case strings.HasPrefix(o.path, "/api/artworks/"):
+		id = s.read("/api/artworks", 0, "id")
 	}
 	if id == nil {
 		id = 1
@@ -237,6 +239,8 @@ func (s studio) address(o operation) string {
 			return "cloudy"
 		case p == "{key}":
 			return "gel-lift"
+		case p == "{hash}":
+			return fmt.Sprint(s.read("/api/artworks", 0, "thumb"))
 		}
 		return "1"
 	})
@@ -248,6 +252,9 @@ func (s studio) sound(o operation) any {
 	switch o.ID {
 	case "save-workshop":
 		return s.read("/api/workshop")
+	case "change-artwork":
+		artwork := s.read("/api/artworks", 0).(map[string]any)
+		return map[string]any{"title": "words", "rights": "own", "rightsNote": "words", "rightsOn": "2027-05-03", "showsPeople": false, "consent": "words", "lettering": false, "version": artwork["version"]}
 	case "change-recipe", "try-recipe", "edit-recipe":
 		recipe := s.read("/api/products/1", "draft").(map[string]any)
 		body := map[string]any{"look": recipe["look"], "sheen": recipe["sheen"], "choices": recipe["choices"], "steps": recipe["steps"]}

@@ -17,7 +17,7 @@ import (
 func TestAnAnswerTakesAsManyStatementsHoweverMuchThereIs(t *testing.T) {
 	t.Parallel()
 	db, cable := throughCable(t)
-	s := studio{readDocument(t), t, handler(db)}
+	s := studio{readDocument(t), t, handler(t, db)}
 	counted := func() map[string]int64 {
 		counts := map[string]int64{}
 		for _, op := range s.operations() {

@@ -17,7 +17,7 @@ import (
 
 // rooms are the packages of the application in the order of docs/architecture.md:
 // each may import those above it, and none below.
-var rooms = []string{"database", "problem", "wire", "document", "workshop", "stores", "library", "products", "selling", "orders", "batches", "fulfilment",
+var rooms = []string{"database", "problem", "wire", "document", "workshop", "stores", "library", "artwork", "products", "selling", "orders", "batches", "fulfilment",
 	"planning", "desk", "standin", "house", "demo", "server"}
 
 // owners are the rooms that tables belong to; nobody else names them.
@@ -26,6 +26,7 @@ var owners = map[string][]string{
 	"workshop":   {"workshop", "people", "person_hours", "days_off", "room", "room_hours"},
 	"stores":     {"materials", "suppliers", "receipts", "purchases", "movements", "movement_parts"},
 	"library":    {"methods"},
+	"artwork":    {"artworks"},
 	"products":   {"products", "recipes", "overrides"},
 	"selling":    {"outlets", "prices"},
 	"orders":     {"customers", "orders", "order_lines", "wants", "order_events"},

@@ -17,6 +17,7 @@ import (
 	"github.com/gin-contrib/gzip"
 	"github.com/gin-gonic/gin"
 
+	"tidykiln/internal/artwork"
 	"tidykiln/internal/database"
 	"tidykiln/internal/demo"
 	"tidykiln/internal/house"
@@ -57,7 +58,7 @@ func Handler(o Options) http.Handler {
 }
 
 // squeezed answers compressed to whoever takes it so; the stream must not wait to be worth it.
-var squeezed = gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedPaths([]string{changesPath, stores.ImportsPath}), gzip.WithExcludedExtensions([]string{".woff2", ".png", ".pdf"}))
+var squeezed = gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedPaths([]string{changesPath, stores.ImportsPath, artwork.FilesPath}), gzip.WithExcludedExtensions([]string{".woff2", ".png", ".pdf"}))
 
 func newEngine() *gin.Engine {
 	gin.SetMode(gin.ReleaseMode)

@@ -32,13 +32,13 @@ var built = fstest.MapFS{
 	"assets/app-1a.js": {Data: []byte("export {}")},
 }
 
-func handler(db *database.DB) http.Handler {
-	return handlerAt(db, "127.0.0.1:8420")
+func handler(t testing.TB, db *database.DB) http.Handler {
+	return handlerAt(t, db, "127.0.0.1:8420")
 }
 
 func demoHandler(t *testing.T) (http.Handler, *database.DB) {
 	db := demotest.New(t, now, "Etc/UTC")
-	return handler(db), db
+	return handler(t, db), db
 }
 
 func ask(h http.Handler, method, path, body string, change ...func(*http.Request)) *httptest.ResponseRecorder {
@@ -56,7 +56,7 @@ func ask(h http.Handler, method, path, body string, change ...func(*http.Request
 }
 
 func TestEveryAnswerTellsWhatTimeItIsHere(t *testing.T) {
-	h := handler(dbtest.New(t))
+	h := handler(t, dbtest.New(t))
 	for _, path := range []string{"/api/workshop", "/api/orders/77", "/", "/healthz"} {
 		assert.Equal(t, "Tue, 04 May 2027 10:26:00 GMT", ask(h, "GET", path, "").Header().Get("Date"), path)
 	}
@@ -64,13 +64,13 @@ func TestEveryAnswerTellsWhatTimeItIsHere(t *testing.T) {
 
 func TestHealthAndReadiness(t *testing.T) {
 	db := dbtest.New(t)
-	h := handler(db)
+	h := handler(t, db)
 	assert.Equal(t, http.StatusOK, ask(h, "GET", "/healthz", "").Code)
 	assert.Equal(t, http.StatusOK, ask(h, "GET", "/readyz", "").Code)
 }
 
 func TestPagesAreServedWithTheirHeaders(t *testing.T) {
-	h := handler(dbtest.New(t))
+	h := handler(t, dbtest.New(t))
 	page := ask(h, "GET", "/orders", "")
 	assert.Equal(t, http.StatusOK, page.Code)
 	assert.Contains(t, page.Body.String(), "Tidy Kiln")
@@ -165,7 +165,14 @@ func TestAFaultStandsBesideItsField(t *testing.T) {
 	assert.Contains(t, missing.Body.String(), `{"location":"body.steps[0].yield","message":"this is missing"}`)
 }
 
+// housed are the rooms of a demo studio with its pictures.
+func housed(t testing.TB, db *database.DB) *house.House {
+	rooms := house.New(db, clock, &standin.Hygrometer{})
+	rooms.Artwork.KeepIn(demotest.Files(t, db))
+	return rooms
+}
+
 // handlerAt answers under an address.
-func handlerAt(db *database.DB, address string) http.Handler {
-	return server.Handler(server.Options{DB: db, Now: clock, House: house.New(db, clock, &standin.Hygrometer{}), Pages: built, Address: address})
+func handlerAt(t testing.TB, db *database.DB, address string) http.Handler {
+	return server.Handler(server.Options{DB: db, Now: clock, House: housed(t, db), Pages: built, Address: address})
 }

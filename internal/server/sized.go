@@ -13,6 +13,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"tidykiln/internal/artwork"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/stores"
 )
@@ -28,6 +29,9 @@ const (
 // longestImport is how long the taking in of a table may be told of.
 const longestImport = 10 * time.Minute
 
+// longestUpload is how long a picture's file may take to come.
+const longestUpload = 10 * time.Minute
+
 // sized reads a body once, and refuses one that is too slow, or that holds so
 // much that telling its faults would take more than it is worth.
 func sized(c *gin.Context) {
@@ -38,6 +42,12 @@ func sized(c *gin.Context) {
 	if strings.HasPrefix(c.Request.URL.Path, stores.ImportsPath) {
 		// A table is read as it comes, and told of line by line.
 		_ = http.NewResponseController(c.Writer).SetWriteDeadline(time.Now().Add(longestImport)) // a test's recorder has none
+		c.Next()
+		return
+	}
+	if c.Request.URL.Path == artwork.FilesPath {
+		_ = http.NewResponseController(c.Writer).SetReadDeadline(time.Now().Add(longestUpload))
+		_ = http.NewResponseController(c.Writer).SetWriteDeadline(time.Now().Add(longestUpload + time.Minute))
 		c.Next()
 		return
 	}

@@ -27,7 +27,7 @@ func faultsOf(t *testing.T, answer *httptest.ResponseRecorder) (p problem.Proble
 }
 
 func TestWhatHoldsTooMuchIsRefusedBeforeItsFaultsAreTold(t *testing.T) {
-	h := handler(dbtest.New(t))
+	h := handler(t, dbtest.New(t))
 	empties := strings.Repeat("{},", 300_000) + "{}"
 	answer := ask(h, "POST", "/api/orders", `{"customer":"X","dueOn":"2027-05-20","lines":[`+empties+`]}`)
 	assert.Equal(t, http.StatusUnprocessableEntity, answer.Code)
@@ -51,7 +51,7 @@ func TestWhatHoldsTooMuchIsRefusedBeforeItsFaultsAreTold(t *testing.T) {
 
 // Thirty-two of the largest bodies at once, each with as many faults as fit.
 func TestManyHugeRequestsAtOnceTakeLittleMemory(t *testing.T) {
-	h := handler(dbtest.New(t))
+	h := handler(t, dbtest.New(t))
 	body := `{"customer":"X","dueOn":"2027-05-20","lines":[` + strings.Repeat("{},", 345_000) + `{}]}`
 	runtime.GC()
 	stop, peaked := make(chan struct{}), make(chan uint64)
@@ -80,7 +80,7 @@ func TestManyHugeRequestsAtOnceTakeLittleMemory(t *testing.T) {
 }
 
 func TestChangesFromElsewhereAreRefusedWhateverElseIsSaid(t *testing.T) {
-	h := handler(dbtest.New(t))
+	h := handler(t, dbtest.New(t))
 	with := func(name string, values ...string) func(*http.Request) {
 		return func(r *http.Request) {
 			for _, v := range values {
@@ -107,7 +107,7 @@ func TestChangesFromElsewhereAreRefusedWhateverElseIsSaid(t *testing.T) {
 func TestASlowUploadIsToldAsSuch(t *testing.T) {
 	l, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
-	s := httptest.NewUnstartedServer(handlerAt(dbtest.New(t), l.Addr().String()))
+	s := httptest.NewUnstartedServer(handlerAt(t, dbtest.New(t), l.Addr().String()))
 	require.NoError(t, s.Listener.Close())
 	s.Listener = l
 	s.Config.ReadTimeout = 300 * time.Millisecond

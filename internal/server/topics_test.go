@@ -32,7 +32,7 @@ func (o operation) answersJSON() bool { return o.Reads != nil }
 func TestAnAnswerThatChangesIsMadeFromWhatWasTouched(t *testing.T) {
 	t.Parallel()
 	db := demotest.New(t, now, "Etc/UTC")
-	s := studio{readDocument(t), t, handler(db)}
+	s := studio{readDocument(t), t, handler(t, db)}
 	reads := map[string][]string{}
 	answers := func() map[string]string {
 		all := map[string]string{}

@@ -13,6 +13,7 @@ import (
 	"gorm.io/gorm"
 
 	"tidykiln/core/calendar"
+	"tidykiln/internal/artwork"
 	"tidykiln/internal/batches"
 	"tidykiln/internal/database"
 	"tidykiln/internal/database/dbtest"
@@ -46,7 +47,19 @@ func New(t *testing.T) *Studio { return NewWith(t, &standin.Hygrometer{}) }
 func NewWith(t *testing.T, hygrometer workshop.Hygrometer) *Studio {
 	s := &Studio{T: t, Ctx: t.Context(), DB: dbtest.New(t), Now: Monday}
 	s.House = house.New(s.DB, func() time.Time { return s.Now }, hygrometer)
+	s.Artwork.KeepIn(Files(t, s.DB))
 	return s
+}
+
+// Files is a folder of a test's own for the pictures of a studio.
+func Files(t testing.TB, db *database.DB) *artwork.Files {
+	t.Helper()
+	studio, err := db.Studio(t.Context())
+	require.NoError(t, err)
+	files, err := artwork.OpenFiles(t.Context(), "", t.TempDir(), studio)
+	require.NoError(t, err)
+	t.Cleanup(func() { assert.NoError(t, files.Close()) })
+	return files
 }
 
 // Later moves the clock on.

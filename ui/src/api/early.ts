@@ -23,6 +23,7 @@ export const readFirst = {
     '/products/:id(\\d+)': ['/api/products/{id}'],
     '/products/:id(\\d+)/costs': ['/api/products/{id}/costs?pieces=12', '/api/products'],
     '/products/prices': ['/api/prices'],
+    '/prints': ['/api/artworks'],
     '/stores': ['/api/materials?text=&page=1', '/api/needs'],
     '/notebook': ['/api/products', '/api/troubles'],
     '/notebook/batches': ['/api/batches?page=1'],

@@ -4,6 +4,109 @@
  */
 
 export interface paths {
+    "/api/artwork-files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a picture's file in */
+        post: operations["take-artwork"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/artwork-files/{hash}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A picture's file */
+        get: operations["show-artwork"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/artworks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The pictures, the newest first */
+        get: operations["list-artworks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/artworks/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One picture */
+        get: operations["get-artwork"];
+        /** Say what a picture is and who may use it */
+        put: operations["change-artwork"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/artworks/{id}/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put a picture away that nothing uses */
+        post: operations["archive-artwork"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/artworks/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a picture out again that was put away */
+        post: operations["restore-artwork"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/batches": {
         parameters: {
             query?: never;
@@ -1748,6 +1851,54 @@ export interface components {
              */
             toOn?: string;
         };
+        Artwork: {
+            /** @description who of the people shown agreed, and to what */
+            consent: string;
+            /** Format: date-time */
+            createdAt: string;
+            fileName: string;
+            /** Format: int64 */
+            id: number;
+            /** @description there is lettering in it */
+            lettering: boolean;
+            notes: string[];
+            original: string;
+            /** Format: int64 */
+            originalBytes: number;
+            pixels: components["schemas"]["Pixels"];
+            print?: string;
+            refusal?: string;
+            /** @enum {string} */
+            rights: "own" | "permission" | "out-of-copyright" | "customer" | "unknown";
+            /** @description by whom, from where */
+            rightsNote: string;
+            /** Format: date */
+            rightsOn?: string;
+            showsPeople: boolean;
+            /** @enum {string} */
+            state: "reading" | "ready" | "refused";
+            thumb?: string;
+            title: string;
+            /** Format: int64 */
+            version: number;
+            view?: string;
+        };
+        ArtworkChange: {
+            /** @description who of the people shown agreed, and to what */
+            consent: string;
+            /** @description there is lettering in it */
+            lettering: boolean;
+            /** @enum {string} */
+            rights: "own" | "permission" | "out-of-copyright" | "customer" | "unknown";
+            /** @description by whom, from where */
+            rightsNote: string;
+            /** Format: date */
+            rightsOn?: string;
+            showsPeople: boolean;
+            title: string;
+            /** Format: int64 */
+            version: number;
+        };
         Ask: {
             /** Format: date */
             dueOn?: string;
@@ -1784,6 +1935,8 @@ export interface components {
             stepName: string;
         };
         BatchPage: {
+            /** Format: int64 */
+            artworkId?: number;
             /** Format: date-time */
             closedAt?: string;
             /** Format: date-time */
@@ -1830,8 +1983,12 @@ export interface components {
         BlankForm: {
             /** @description a cover, punched and bound */
             bound?: boolean;
+            /** @description radius of a rectangle's corners */
+            corner?: string;
             drinkware?: boolean;
             foodContact?: boolean;
+            /** @description across at the bottom, where it is tapered */
+            foot?: string;
             forChildren?: boolean;
             hangs?: boolean;
             height?: string;
@@ -1842,7 +1999,7 @@ export interface components {
             paintCured?: boolean;
             rimGap?: string;
             /** @enum {string} */
-            shape: "rectangle" | "disc" | "cylinder";
+            shape: "rectangle" | "disc" | "oval" | "arch" | "heart" | "cylinder" | "tapered";
             /**
              * Format: int64
              * @description printed sides; 0 is one
@@ -1856,7 +2013,7 @@ export interface components {
             throughBlank?: boolean;
             /** @enum {string} */
             tone?: "light" | "medium" | "dark";
-            /** @description as people type it, such as 9.5 cm or 3 3/4 in; across for a disc or a cylinder */
+            /** @description as people type it, such as 9.5 cm or 3 3/4 in; across for what is round, at the top where it is tapered */
             width?: string;
         };
         BlockFor: {
@@ -1887,6 +2044,9 @@ export interface components {
             rejects: string;
         };
         Card: {
+            artwork?: components["schemas"]["Artwork"];
+            /** Format: int64 */
+            artworkId?: number;
             blank: components["schemas"]["Blank"];
             /** @description of one good piece, in twelves */
             cost: string;
@@ -1908,6 +2068,7 @@ export interface components {
             method: string;
             methodName: string;
             name: string;
+            opaque: boolean;
             picture: components["schemas"]["Picture"];
             price: string;
             /** Format: int64 */
@@ -2021,6 +2182,9 @@ export interface components {
             wants: components["schemas"]["OpenWant"][];
         };
         Detail: {
+            artwork?: components["schemas"]["Artwork"];
+            /** Format: int64 */
+            artworkId?: number;
             blank: components["schemas"]["Blank"];
             /** @description of one good piece, in twelves */
             cost: string;
@@ -2048,6 +2212,7 @@ export interface components {
              */
             mirror: "mirrored" | "as-is";
             name: string;
+            opaque: boolean;
             /** @description withdrawn ones too */
             overrides: components["schemas"]["Override"][];
             picture: components["schemas"]["Picture"];
@@ -2415,6 +2580,18 @@ export interface components {
             ticked: number[];
             /** Format: int64 */
             workedSeconds: number;
+        };
+        Ink: {
+            /** Format: double */
+            alone: number;
+            /** Format: double */
+            black: number;
+            /** Format: double */
+            cyan: number;
+            /** Format: double */
+            magenta: number;
+            /** Format: double */
+            yellow: number;
         };
         Inspection: {
             /** Format: int64 */
@@ -3566,9 +3743,13 @@ export interface components {
             round?: boolean;
             slogan?: boolean;
             /** Format: double */
+            whiteShare?: number;
+            /** Format: double */
             widthMm?: number;
         };
         PictureForm: {
+            /** Format: int64 */
+            artworkId?: number;
             /** @enum {string} */
             carrier?: "paper" | "tissue" | "decal-clear" | "decal-white" | "transfer-paper";
             /** Format: double */
@@ -3598,6 +3779,17 @@ export interface components {
             lettering: string;
             /** Format: int64 */
             number: number;
+        };
+        Pixels: {
+            grey: boolean;
+            /** Format: int64 */
+            heightPx: number;
+            ink: components["schemas"]["Ink"];
+            tones: number[];
+            /** Format: double */
+            white: number;
+            /** Format: int64 */
+            widthPx: number;
         };
         Plan: {
             days: components["schemas"]["Day"][];
@@ -4092,11 +4284,15 @@ export interface components {
         };
         Shape: {
             /** Format: double */
+            cornerMm?: number;
+            /** Format: double */
             diameterMm?: number;
+            /** Format: double */
+            footMm?: number;
             /** Format: double */
             heightMm?: number;
             /** @enum {string} */
-            kind: "rectangle" | "disc" | "cylinder";
+            kind: "rectangle" | "disc" | "oval" | "arch" | "heart" | "cylinder" | "tapered";
             /** Format: double */
             thicknessMm: number;
             /** Format: double */
@@ -4304,6 +4500,11 @@ export interface components {
             /** Format: int64 */
             step: number;
         };
+        Taken: {
+            already?: string;
+            /** Format: int64 */
+            id: number;
+        };
         TakingOut: {
             /** @enum {string} */
             cause: "spoil" | "loss";
@@ -4465,6 +4666,226 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    "take-artwork": {
+        parameters: {
+            query?: {
+                /** @description the file's name */
+                name?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Taken"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "show-artwork": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                hash: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Cache-Control"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-artworks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Artwork"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-artwork": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Artwork"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "change-artwork": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ArtworkChange"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "archive-artwork": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "restore-artwork": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "list-past-batches": {
         parameters: {
             query?: {

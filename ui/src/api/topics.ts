@@ -1,9 +1,11 @@
 // Written by scripts/generate from the server's routes.
 
-export type Topic = 'orders' | 'batches' | 'stores' | 'products' | 'workshop' | 'room' | 'promises'
+export type Topic = 'orders' | 'batches' | 'stores' | 'products' | 'workshop' | 'room' | 'promises' | 'artwork'
 
 // reads are the topics that each answer is made from.
 export const reads = {
+  '/api/artworks': ['artwork'],
+  '/api/artworks/{id}': ['artwork'],
   '/api/batches': ['batches'],
   '/api/batches/ask': ['orders', 'batches', 'stores', 'products', 'workshop'],
   '/api/batches/{id}': ['orders', 'batches', 'stores', 'products', 'workshop'],
@@ -42,7 +44,7 @@ export const reads = {
   '/api/products/{id}/shelf': ['orders', 'batches', 'products'],
   '/api/promise': ['orders', 'batches', 'stores', 'products', 'workshop'],
   '/api/receipts': ['stores'],
-  '/api/revision': ['orders', 'batches', 'stores', 'products', 'workshop', 'room', 'promises'],
+  '/api/revision': ['orders', 'batches', 'stores', 'products', 'workshop', 'room', 'promises', 'artwork'],
   '/api/ribbon': ['orders', 'batches', 'stores', 'products', 'workshop'],
   '/api/room': ['room'],
   '/api/shelf': ['orders', 'batches', 'products'],

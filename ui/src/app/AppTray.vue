@@ -22,6 +22,7 @@ const inside = {
   shelf: defineAsyncComponent(() => import('../fulfilment/ShelfTray.vue')),
   files: defineAsyncComponent(() => import('../stores/FilesTray.vue')),
   outlet: defineAsyncComponent(() => import('../selling/OutletTray.vue')),
+  artwork: defineAsyncComponent(() => import('../artwork/ArtworkTray.vue')),
 }
 const titles: Record<TrayKind, string> = {
   order: 'Order',
@@ -37,6 +38,7 @@ const titles: Record<TrayKind, string> = {
   shelf: 'Shelf',
   files: 'Import and export',
   outlet: 'Way of selling',
+  artwork: 'Picture',
 }
 const content = computed(() => inside[props.kind])
 const tray = ref<HTMLElement | null>(null)

@@ -6,6 +6,7 @@ export const sections = [
   { path: '/plan', name: 'Plan' },
   { path: '/orders', name: 'Orders' },
   { path: '/products', name: 'Products' },
+  { path: '/prints', name: 'Prints' },
   { path: '/stores', name: 'Stores' },
   { path: '/notebook', name: 'Notebook' },
   { path: '/workshop', name: 'Workshop' },
@@ -22,6 +23,7 @@ export const router = createRouter({
     { path: '/products/library', component: () => import('../library/LibraryPage.vue'), meta: { title: 'Library' } },
     { path: '/products/:id(\\d+)', component: () => import('../products/ProductPage.vue'), meta: { title: 'Product' } },
     { path: '/products/prices', component: () => import('../selling/PricesPage.vue'), meta: { title: 'Prices' } },
+    { path: '/prints', component: () => import('../artwork/ArtworksPage.vue'), meta: { title: 'Prints' } },
     { path: '/stores', component: () => import('../stores/StoresPage.vue'), meta: { title: 'Stores' } },
     {
       path: '/products/:id(\\d+)/costs',

@@ -12,6 +12,7 @@ import TickBox from '../shared/TickBox.vue'
 import TextField from '../shared/TextField.vue'
 import { unit } from '../shared/money'
 import { printers } from '../shared/words'
+import ArtworkPick from '../artwork/ArtworkPick.vue'
 import BlankFields from '../products/BlankFields.vue'
 import { drawnBlank, type BlankForm } from '../products/forms'
 import ProductPicture from '../products/ProductPicture.vue'
@@ -39,6 +40,9 @@ const name = ref('')
 const look = ref<'crisp' | 'weathered'>('crisp')
 const content = ref({ lettered: false, photo: false, white: false })
 const size = ref({ width: '', height: '' })
+const artworkId = ref<number>()
+const { data: artworks } = useAnswer('/api/artworks')
+const artwork = computed(() => artworks.value?.find((a) => a.id === artworkId.value))
 type Printer = Schemas['Wish']['printers'][number]
 const unmade = computed(() => Object.values(trouble.value?.fields ?? {})[0])
 const have = ref<Printer[]>(['toner'])
@@ -67,7 +71,7 @@ watch(
 
 const wish = computed<Schemas['Wish']>(() => ({
   blank: blank.value,
-  picture: { width: size.value.width, height: size.value.height },
+  picture: { artworkId: artworkId.value, width: size.value.width, height: size.value.height },
   look: look.value,
   ...content.value,
   printers: have.value,
@@ -93,6 +97,7 @@ const fieldNames: Record<string, string> = {
   'blank.height': 'Height',
   'blank.thickness': 'Thickness',
   'blank.rimGap': 'From picture to rim',
+  'picture.artworkId': 'Picture',
   'picture.width': 'Picture width',
   'picture.height': 'Picture height',
 }
@@ -137,7 +142,13 @@ async function make(m: Schemas['Ranked']) {
           name: name.value,
           method: m.key,
           blank: blank.value,
-          picture: { width: size.value.width, height: size.value.height, kind: m.print.kind, carrier: m.print.carrier },
+          picture: {
+            artworkId: artworkId.value,
+            width: size.value.width,
+            height: size.value.height,
+            kind: m.print.kind,
+            carrier: m.print.carrier,
+          },
           look: look.value,
           lettered: content.value.lettered,
           material: material.value,
@@ -155,7 +166,7 @@ async function make(m: Schemas['Ranked']) {
   <div class="chooser">
     <form class="wish" novalidate @submit.prevent>
       <div class="top">
-        <ProductPicture :name="name || 'Yours'" :blank="drawnBlank(blank)" />
+        <ProductPicture :name="name || 'Yours'" :blank="drawnBlank(blank)" :artwork="artwork" />
         <TextField v-model="name" label="Name it" :fault="faultOf('name')" maxlength="120" />
       </div>
       <InTurn>
@@ -187,6 +198,7 @@ async function make(m: Schemas['Ranked']) {
           />
         </FieldPair>
         <h2>The picture</h2>
+        <ArtworkPick v-model="artworkId" :fault="faultOf('picture.artworkId')" />
         <fieldset>
           <TickBox v-model="content.lettered">Lettering, its own on each piece</TickBox>
           <TickBox v-model="content.photo">A photo</TickBox>

@@ -17,14 +17,20 @@ const fault = (field: string) => props.fault(`blank.${field}`)
 const shapes: [BlankForm['shape'], string][] = [
   ['rectangle', 'flat, with corners'],
   ['disc', 'flat and round'],
+  ['oval', 'flat and oval'],
+  ['arch', 'flat, round at the top'],
+  ['heart', 'a heart'],
   ['cylinder', 'upright and round'],
+  ['tapered', 'upright, narrower at the foot'],
 ]
 const tones: (Choice<NonNullable<BlankForm['tone']>> & { colour: string })[] = [
   { value: 'light', name: 'light', colour: '#f6f0e0' },
   { value: 'medium', name: 'medium', colour: '#b9a98a' },
   { value: 'dark', name: 'dark', colour: '#3d3f48' },
 ]
-const across = computed(() => (form.value.shape === 'rectangle' ? 'Width' : 'Across'))
+const across = computed(
+  () => ({ disc: 'Across', cylinder: 'Across', tapered: 'Across at the top' })[form.value.shape as string] ?? 'Width',
+)
 type Flag =
   | 'hangs'
   | 'holed'
@@ -87,10 +93,25 @@ watch(clear, (on) => {
       maxlength="40"
     />
     <TextField
+      v-if="form.shape === 'tapered'"
+      v-model="form.foot"
+      label="Across at the foot"
+      :fault="fault('foot')"
+      maxlength="40"
+    />
+    <TextField
       v-if="form.shape !== 'disc'"
       v-model="form.height"
       label="Height"
       :fault="fault('height')"
+      maxlength="40"
+    />
+    <TextField
+      v-if="form.shape === 'rectangle'"
+      v-model="form.corner"
+      label="Corner radius"
+      :fault="fault('corner')"
+      hint="Empty: square corners"
       maxlength="40"
     />
     <TextField v-model="form.thickness" label="Thickness" :fault="fault('thickness')" maxlength="40" />

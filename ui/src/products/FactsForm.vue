@@ -9,6 +9,7 @@ import TickBox from '../shared/TickBox.vue'
 import TextField from '../shared/TextField.vue'
 import { say } from '../shared/toast'
 import { carriers, printers, rights } from '../shared/words'
+import ArtworkPick from '../artwork/ArtworkPick.vue'
 import BlankFields from './BlankFields.vue'
 import { blankForm, factNames, pictureForm } from './forms'
 import FieldPair from '../shared/FieldPair.vue'
@@ -24,7 +25,7 @@ const { form, version, clashes, keepMine, takeTheirs } = useDraft(
   () => props.product,
   (p) => ({
     blank: { ...blankForm(p.blank), sides: p.blank.sides || 1 },
-    picture: { ...pictureForm(p.picture), mirrored: undefined },
+    picture: { ...pictureForm(p.picture, p.artworkId), mirrored: undefined },
     lettered: p.lettered,
     mirrored: p.picture.mirrored === undefined ? '' : String(p.picture.mirrored),
   }),
@@ -56,7 +57,10 @@ async function save() {
     <div class="col">
       <h2>The picture and its print</h2>
       <TickBox v-model="form.lettered">Each piece has its own lettering</TickBox>
-      <TickBox v-model="form.picture.slogan">All pieces carry the same words in the picture</TickBox>
+      <ArtworkPick v-model="form.picture.artworkId" :fault="fault('picture.artworkId')" />
+      <TickBox v-if="!form.picture.artworkId" v-model="form.picture.slogan"
+        >All pieces carry the same words in the picture</TickBox
+      >
       <TickBox v-model="form.picture.round">The picture is cut round</TickBox>
       <PickField
         v-model="form.mirrored"
@@ -103,6 +107,7 @@ async function save() {
           hint="60 to 100 rubs off best."
         />
         <TextField
+          v-if="!form.picture.artworkId"
           v-model="form.picture.inkShare"
           numeric
           label="Share that is covered"
@@ -110,6 +115,7 @@ async function save() {
           :hint="`0 to 1: text ${figure(0.05)}, a full photo ${figure(0.9)}. Toner goes by it.`"
         />
         <TextField
+          v-if="!form.picture.artworkId"
           v-model="form.picture.ppi"
           numeric
           label="Pixels an inch"
@@ -118,6 +124,7 @@ async function save() {
         />
       </FieldPair>
       <PickField
+        v-if="!form.picture.artworkId"
         v-model="form.picture.rights"
         label="The picture is"
         :fault="fault('picture.rights')"

@@ -141,7 +141,13 @@ onBeforeRouteLeave(() => !dirty.value || window.confirm('The recipe has changes 
   </template>
   <template v-else-if="product && draft">
     <header class="head">
-      <ProductPicture :name="product.name" :blank="product.blank" />
+      <ProductPicture
+        :name="product.name"
+        :blank="product.blank"
+        :picture="product.picture"
+        :artwork="product.artwork"
+        :opaque="product.opaque"
+      />
       <div>
         <p class="quiet">{{ product.describe }}</p>
         <h1>{{ product.name }}</h1>

@@ -1,16 +1,27 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, useId } from 'vue'
 import type { Schemas } from '../api/client'
+import { fileAt } from '../artwork/said'
+import { outlinePath } from './outline'
 
-// A drawing of the blank in its material, with a mark of what goes on it, to the blank's own proportions.
-const props = defineProps<{ name: string; blank: Schemas['Blank'] }>()
+// A drawing of the blank in its material, with its picture on it as large as it is
+// printed, or, where there is none, a mark; to the blank's own proportions. Through a
+// clear film the blank shows wherever the picture is light.
+const props = defineProps<{
+  name: string
+  blank: Schemas['Blank']
+  picture?: Schemas['Picture']
+  artwork?: Schemas['Artwork']
+  opaque?: boolean
+}>()
 
 const box = 108
 const shape = computed(() => props.blank.shape)
+const upright = computed(() => ['cylinder', 'tapered'].includes(shape.value.kind))
 const ratio = computed(() => {
   const s = shape.value
   if (s.kind === 'disc') return 1
-  if (s.kind === 'cylinder') return (s.heightMm ?? 1) / (s.diameterMm ?? 1)
+  if (upright.value) return (s.heightMm ?? 1) / (s.diameterMm ?? 1)
   return (s.heightMm ?? 1) / (s.widthMm ?? 1)
 })
 const width = computed(() => Math.min(box, box / Math.max(ratio.value, 0.01)))
@@ -44,7 +55,34 @@ const body = computed(() => {
   const dark = props.blank.tone === 'dark'
   return { fill: dark ? '#474c57' : fill, edge, ink: dark ? '#f6f1e6' : '#3f2f1e' }
 })
-const upright = computed(() => shape.value.kind === 'cylinder')
+// The picture's box on the drawing; without a size it takes most of the face.
+const placed = computed(() => {
+  const s = shape.value
+  const scale = s.kind === 'disc' ? 106 / (s.diameterMm ?? 1) : width.value / (s.widthMm ?? s.diameterMm ?? 1)
+  const w = Math.min((props.picture?.widthMm || 0) * scale || width.value * 0.8, s.kind === 'disc' ? 106 : width.value)
+  const h = Math.min(
+    (props.picture?.heightMm || 0) * scale || height.value * 0.8,
+    s.kind === 'disc' ? 106 : height.value,
+  )
+  return { x: 60 - w / 2, y: 60 - h / 2, w, h }
+})
+const id = useId()
+// How wide it is at its foot, and the face of what lies flat.
+const foot = computed(() =>
+  shape.value.kind === 'tapered'
+    ? (width.value * (shape.value.footMm ?? 1)) / (shape.value.diameterMm ?? 1)
+    : width.value,
+)
+const face = (inset: number) =>
+  outlinePath(
+    shape.value.kind,
+    x.value + inset,
+    y.value + inset,
+    width.value - 2 * inset,
+    Math.max(2, height.value - 2 * inset),
+    Math.max(0, corner.value - inset),
+  )
+const corner = computed(() => ((shape.value.cornerMm ?? 0) * width.value) / (shape.value.widthMm ?? 1) || 3)
 const lip = computed(() => Math.min(10, width.value / 7))
 </script>
 
@@ -58,7 +96,7 @@ const lip = computed(() => Math.min(10, width.value / 7))
     </g>
     <g v-else-if="upright">
       <path
-        :d="`M${x} ${y + lip}V${y + height - lip}A${width / 2} ${lip} 0 0 0 ${x + width} ${y + height - lip}V${y + lip}Z`"
+        :d="`M${x} ${y + lip}L${60 - foot / 2} ${y + height - lip}A${foot / 2} ${lip} 0 0 0 ${60 + foot / 2} ${y + height - lip}L${x + width} ${y + lip}Z`"
         :fill="body.fill"
         :stroke="body.edge"
         stroke-width="2"
@@ -96,28 +134,51 @@ const lip = computed(() => Math.min(10, width.value / 7))
         :stroke="body.edge"
         stroke-width="4"
       />
-      <rect
-        :x="x"
-        :y="y"
-        :width="width"
-        :height="height"
-        rx="3"
-        :fill="body.fill"
+      <path :d="face(0)" :fill="body.fill" :stroke="body.edge" stroke-width="3" />
+      <path :d="face(6)" fill="none" :stroke="body.edge" stroke-opacity="0.45" />
+      <circle
+        v-if="blank.hangs"
+        cx="60"
+        :cy="y + (shape.kind === 'heart' ? height * 0.3 : 9)"
+        r="2.5"
+        fill="#f5f1e8"
         :stroke="body.edge"
-        stroke-width="3"
       />
-      <rect
-        :x="x + 6"
-        :y="y + 6"
-        :width="width - 12"
-        :height="Math.max(2, height - 12)"
-        fill="none"
-        :stroke="body.edge"
-        stroke-opacity="0.45"
-      />
-      <circle v-if="blank.hangs" cx="60" :cy="y + 9" r="2.5" fill="#f5f1e8" :stroke="body.edge" />
     </g>
-    <text x="60" :y="65 - ((mark.length - 1) * size) / 2" text-anchor="middle" :font-size="size" :fill="body.ink">
+    <g
+      v-if="artwork?.thumb"
+      :class="{ clear: !opaque }"
+      :clip-path="upright || shape.kind === 'disc' ? undefined : `url(#${id}-face)`"
+    >
+      <clipPath :id="`${id}-face`"><path :d="face(1.5)" /></clipPath>
+      <clipPath :id="id">
+        <ellipse
+          v-if="picture?.round || shape.kind === 'disc'"
+          cx="60"
+          cy="60"
+          :rx="Math.min(placed.w / 2, shape.kind === 'disc' ? 49 : 60)"
+          :ry="Math.min(placed.h / 2, shape.kind === 'disc' ? 49 : 60)"
+        />
+        <rect v-else :x="placed.x" :y="placed.y" :width="placed.w" :height="placed.h" />
+      </clipPath>
+      <image
+        :href="fileAt(artwork.thumb)"
+        :x="placed.x"
+        :y="placed.y"
+        :width="placed.w"
+        :height="placed.h"
+        preserveAspectRatio="xMidYMid slice"
+        :clip-path="`url(#${id})`"
+      />
+    </g>
+    <text
+      v-else
+      x="60"
+      :y="65 - ((mark.length - 1) * size) / 2"
+      text-anchor="middle"
+      :font-size="size"
+      :fill="body.ink"
+    >
       <tspan v-for="(part, i) in mark" :key="i" x="60" :dy="i ? size : 0">{{ part }}</tspan>
     </text>
   </svg>
@@ -128,6 +189,12 @@ svg {
   display: block;
   width: 100%;
   max-width: 116px;
+}
+svg {
+  isolation: isolate;
+}
+.clear {
+  mix-blend-mode: multiply;
 }
 text {
   font-family: var(--heading);

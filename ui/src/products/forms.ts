@@ -11,8 +11,10 @@ export function blankForm(b: Schemas['Blank']): BlankForm {
     surface: b.surface as BlankForm['surface'],
     tone: b.tone,
     shape: b.shape.kind,
-    width: length(b.shape.kind === 'rectangle' ? b.shape.widthMm : b.shape.diameterMm),
+    width: length(b.shape.widthMm || b.shape.diameterMm),
     height: length(b.shape.heightMm),
+    corner: length(b.shape.cornerMm),
+    foot: length(b.shape.footMm),
     thickness: length(b.shape.thicknessMm),
     sides: b.sides,
     hangs: b.hangs,
@@ -29,8 +31,9 @@ export function blankForm(b: Schemas['Blank']): BlankForm {
   }
 }
 
-export function pictureForm(p: Schemas['Picture']): PictureForm {
+export function pictureForm(p: Schemas['Picture'], artworkId?: number): PictureForm {
   return {
+    artworkId,
     kind: p.kind,
     carrier: p.carrier,
     gsm: p.gsm,
@@ -56,7 +59,7 @@ const number = (text: string | undefined) => {
 export function drawnBlank(f: BlankForm): Schemas['Blank'] {
   const w = number(f.width) || 100
   const h = number(f.height) || 100
-  const flat = f.shape === 'rectangle'
+  const flat = ['rectangle', 'oval', 'arch', 'heart'].includes(f.shape)
   return {
     surface: f.surface,
     tone: f.tone,
@@ -67,6 +70,8 @@ export function drawnBlank(f: BlankForm): Schemas['Blank'] {
       widthMm: flat ? w : undefined,
       diameterMm: flat ? undefined : w,
       heightMm: h,
+      cornerMm: f.shape === 'rectangle' ? number(f.corner) : undefined,
+      footMm: f.shape === 'tapered' ? number(f.foot) || w * 0.75 : undefined,
     },
   }
 }
@@ -78,6 +83,8 @@ export const factNames: Record<string, string> = {
   'blank.shape': 'Shape',
   'blank.width': 'Width',
   'blank.height': 'Height',
+  'blank.corner': 'Corner radius',
+  'blank.foot': 'Across at the foot',
   'blank.thickness': 'Thickness',
   'blank.sides': 'Printed sides',
   'blank.hangs': 'It hangs',
@@ -91,6 +98,7 @@ export const factNames: Record<string, string> = {
   'blank.sidesApart': 'Sides laid in one sitting',
   'blank.bound': 'Punched and bound',
   'blank.forChildren': 'For children',
+  'picture.artworkId': 'Picture',
   'picture.round': 'Cut round',
   'picture.slogan': 'The same words on all',
   'picture.kind': 'Printed with',

@@ -16,6 +16,7 @@ const kinds = [
   'shelf',
   'files',
   'outlet',
+  'artwork',
 ] as const
 export type TrayKind = (typeof kinds)[number]
 

@@ -1,0 +1,251 @@
+package artwork
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"log/slog"
+	"net/http"
+	"strings"
+	"time"
+
+	"gorm.io/gorm"
+
+	"tidykiln/core/craft"
+	"tidykiln/core/picture"
+	"tidykiln/internal/database"
+	"tidykiln/internal/problem"
+)
+
+// MostBytes is how large a picture's file may be.
+const MostBytes = 60 << 20
+
+// keepWithin is how long keeping a file may take, once it has come.
+const keepWithin = 30 * time.Second
+
+// Take takes a file in under the name it had. It can be used once it has been read,
+// which happens after the answer; what cannot be a picture is refused at once.
+func (a *Area) Take(ctx context.Context, name string, content []byte) (t Taken, err error) {
+	if _, err := checkHead(content); err != nil {
+		words, _ := isRefusal(err)
+		return t, problem.Invalid("", "%s", words)
+	}
+	if a.files == nil {
+		return t, errors.New("no place is set up for pictures")
+	}
+	ctx, done := context.WithTimeout(ctx, keepWithin)
+	defer done()
+	hash, err := a.files.Keep(ctx, content)
+	if err != nil {
+		return t, err
+	}
+	t, err = database.Answer(ctx, a.db, database.Artwork, func(tx *gorm.DB) (t Taken, err error) {
+		var there []Artwork
+		if err := tx.Where("original = ? AND archived_at IS NULL AND state <> ?", hash, Refused).Order("id").Limit(1).Find(&there).Error; err != nil {
+			return t, fmt.Errorf("looking for a picture: %w", err)
+		}
+		if len(there) > 0 {
+			return Taken{ID: there[0].ID, Already: there[0].Title}, nil
+		}
+		p := Artwork{Title: titleOf(name), FileName: baseOf(name), State: Reading, Original: hash, OriginalBytes: int64(len(content)),
+			Notes: []string{}, Standing: Standing{Rights: craft.RightsUnknown}, CreatedAt: a.now(), Version: 1}
+		if err := tx.Create(&p).Error; err != nil {
+			return t, fmt.Errorf("adding a picture: %w", err)
+		}
+		return Taken{ID: p.ID}, nil
+	})
+	a.wake()
+	return t, err
+}
+
+func (a *Area) wake() {
+	select {
+	case a.came <- struct{}{}:
+	default: // whoever reads is told already
+	}
+}
+
+const (
+	// claimedFor is how long a server may have a picture in hand before another takes it up.
+	claimedFor = 5 * time.Minute
+	// mostTries is how often a picture is begun: one that ends the server each time is refused.
+	mostTries = 3
+	// lookAgain is how often a server looks for pictures that another took in.
+	lookAgain = 10 * time.Second
+	// sweepEvery is how often files that nothing uses are cleared away, keptAway how
+	// long a picture that was put away can be taken out again.
+	sweepEvery = time.Hour
+	keptAway   = 7 * 24 * time.Hour
+)
+
+// KeepReading reads pictures as they come, one at a time, and clears files away that
+// nothing uses, until ctx ends.
+func (a *Area) KeepReading(ctx context.Context, report func(error)) {
+	look, sweep := time.NewTicker(lookAgain), time.NewTicker(sweepEvery)
+	defer look.Stop()
+	defer sweep.Stop()
+	for {
+		for more := true; more && ctx.Err() == nil; {
+			var err error
+			if more, err = a.ReadNext(ctx); err != nil && ctx.Err() == nil {
+				report(err)
+				break
+			}
+		}
+		select {
+		case <-ctx.Done():
+			return
+		case <-a.came:
+		case <-look.C:
+		case <-sweep.C:
+			if err := a.Sweep(ctx); err != nil && ctx.Err() == nil {
+				report(err)
+			}
+		}
+	}
+}
+
+// ReadNext reads the picture that has waited longest; more tells that there was one.
+func (a *Area) ReadNext(ctx context.Context) (more bool, err error) {
+	p, err := a.claim(ctx)
+	if err != nil || p == nil {
+		return false, err
+	}
+	done, err := a.read(ctx, *p)
+	if words, is := isRefusal(err); is {
+		done, err = map[string]any{"state": Refused, "refusal": words}, nil
+	}
+	if err != nil {
+		return false, err
+	}
+	done["claimed_until"] = nil
+	return true, a.db.Write(ctx, database.Artwork|database.Products, func(tx *gorm.DB) error {
+		if err := tx.Model(&Artwork{}).Where("id = ? AND state = ?", p.ID, Reading).Updates(done).Error; err != nil {
+			return fmt.Errorf("noting what a picture is: %w", err)
+		}
+		return nil
+	})
+}
+
+// claim takes a picture in hand, so that no other server reads it meanwhile; nil where
+// none waits.
+func (a *Area) claim(ctx context.Context) (*Artwork, error) {
+	// Most looks find nothing: they should not move the revision on.
+	waiting, err := database.Look(ctx, a.db, func(tx *gorm.DB) (n int64, err error) { return n, a.waiting(tx).Count(&n).Error })
+	if err != nil || waiting == 0 {
+		return nil, err
+	}
+	var taken *Artwork
+	err = a.db.Write(ctx, database.Nothing, func(tx *gorm.DB) error {
+		var next []Artwork
+		if err := a.waiting(tx).Order("id").Limit(1).Find(&next).Error; err != nil || len(next) == 0 {
+			return err
+		}
+		taken = &next[0]
+		return tx.Model(&Artwork{}).Where("id = ?", taken.ID).Updates(map[string]any{"claimed_until": a.now().Add(claimedFor), "tries": taken.Tries + 1}).Error
+	})
+	return taken, err
+}
+
+func (a *Area) waiting(tx *gorm.DB) *gorm.DB {
+	return tx.Model(&Artwork{}).Where("state = ? AND (claimed_until IS NULL OR claimed_until < ?)", Reading, a.now())
+}
+
+// Sizes of what pages show, by the longer side in pixels, and how well what came with
+// loss is kept.
+const (
+	viewSide     = 1400
+	thumbSide    = 360
+	printQuality = 95
+	pageQuality  = 82
+)
+
+// read looks at a picture and keeps what is made of it; the columns to write.
+func (a *Area) read(ctx context.Context, p Artwork) (map[string]any, error) {
+	if p.Tries >= mostTries {
+		return nil, refused("Reading this picture was begun %d times and never ended. Save it as PNG or JPEG, smaller if it is large, and put that in.", p.Tries)
+	}
+	content, err := a.files.Read(ctx, p.Original)
+	if err != nil {
+		return nil, err
+	}
+	if content == nil {
+		return nil, refused("Its file is not where pictures are kept any more. Put it in again.")
+	}
+	u, err := decode(content)
+	if err != nil {
+		return nil, err
+	}
+	view := within(u.pixels, viewSide)
+	columns := map[string]any{"state": Ready, "notes": database.JSON(append([]string{}, u.notes...)), "pixels": database.JSON(picture.Measure(u.pixels))}
+	small := within(view, thumbSide)
+	for _, made := range []struct {
+		column  string
+		content func() ([]byte, error)
+	}{
+		{"print", func() ([]byte, error) { return encoded(u.pixels, u.sharp, printQuality) }},
+		{"view", func() ([]byte, error) { return encoded(view, u.sharp, pageQuality) }},
+		{"thumb", func() ([]byte, error) { return encoded(small, false, pageQuality) }},
+	} {
+		content, err := made.content()
+		if err != nil {
+			return nil, err
+		}
+		if columns[made.column], err = a.files.Keep(ctx, content); err != nil {
+			return nil, err
+		}
+	}
+	slog.DebugContext(ctx, "picture read", "id", p.ID)
+	return columns, nil
+}
+
+// Sweep clears away the files that no picture uses, and those of pictures that were
+// put away long ago; what has just come is left alone.
+func (a *Area) Sweep(ctx context.Context) error {
+	if a.files == nil {
+		return nil
+	}
+	_, err := a.files.Sweep(ctx, time.Now().Add(-sweepEvery), func(hashes []string) (map[string]bool, error) {
+		return database.Look(ctx, a.db, func(tx *gorm.DB) (map[string]bool, error) { return a.keptFiles(tx, hashes) })
+	})
+	return err
+}
+
+// keptFiles tells which of these files are some picture's.
+func (a *Area) keptFiles(tx *gorm.DB, hashes []string) (map[string]bool, error) {
+	asked := make(map[string]bool, len(hashes))
+	for _, h := range hashes {
+		asked[h] = true
+	}
+	held, err := a.held(tx)
+	if err != nil {
+		return nil, err
+	}
+	var rows []Artwork
+	err = tx.Select("id", "original", "print", "view", "thumb").
+		Where("archived_at IS NULL OR archived_at > ? OR id IN ?", a.now().Add(-keptAway), held).Find(&rows).Error
+	if err != nil {
+		return nil, fmt.Errorf("reading the pictures: %w", err)
+	}
+	kept := map[string]bool{}
+	for _, p := range rows {
+		for _, h := range []*string{&p.Original, p.Print, p.View, p.Thumb} {
+			if h != nil && asked[*h] {
+				kept[*h] = true
+			}
+		}
+	}
+	return kept, nil
+}
+
+// FileOf is a file for a page, and its media type; nil where there is none.
+func (a *Area) FileOf(ctx context.Context, hash string) (content []byte, mediaType string, err error) {
+	if a.files == nil || len(hash) != 64 || strings.Trim(hash, "0123456789abcdef") != "" {
+		return nil, "", nil
+	}
+	content, err = a.files.Read(ctx, hash)
+	if err != nil || content == nil {
+		return nil, "", err
+	}
+	return content, http.DetectContentType(content), nil
+}
