@@ -73,6 +73,19 @@ test('what a page reads first is asked for beside its frame, and taken', async (
   }
 })
 
+test('what was asked for beside a frame that was there first is not taken for news later', async ({ page }) => {
+  let come = () => {}
+  const left = new Promise<void>((resolve) => (come = resolve))
+  await page.route(/\/early-.*\.js/, (route) => left.then(() => route.continue()))
+  await page.goto(studio.url, { waitUntil: 'commit' })
+  await expect(page.getByRole('heading', { name: 'Today', level: 1 })).toBeVisible()
+  const here = page.waitForEvent('requestfinished', (r) => /\/early-/.test(r.url()))
+  come()
+  const script = (await here).url()
+  await page.evaluate((src) => new Promise((resolve) => Object.assign(document.head.appendChild(document.createElement('script')), { src, onload: resolve })), script)
+  expect(await page.evaluate(() => Object.keys(window.early ?? {}))).toEqual([])
+})
+
 test('a list to pick from that could not be loaded comes when it can be', async ({ page }) => {
   let refused = 0
   await page.route(/\/lists-.*\.js/, (route) => (refused++ ? route.continue() : route.abort()))

@@ -40,6 +40,7 @@ interface Page {
 }
 
 const script = (pages: Page[]) => `(function (always, pages) {
+  if (window.early) return // the frame was here first
   var page = pages.find(function (p) { return new RegExp(p.address).test(location.pathname) })
   if (page) page.files.forEach(function (file) {
     var link = document.createElement('link')

@@ -47,9 +47,20 @@ const fresh = 5000
 
 const sentAt = new WeakMap<Response, number>()
 
+// The frame has come. Were it here before those lines, it asks for everything itself, and
+// they ask for nothing more: answers that come after are nobody's, and would be taken for
+// news later.
+if (typeof window !== 'undefined') window.early ??= {}
+
+// What was asked for before a change does not hold after it.
+const dropEarly = () => (window.early = {})
+
 // takeEarly gives the answer to a request that was asked for early, once.
 export function takeEarly(request: Request): Promise<Response> | undefined {
-  if (request.method !== 'GET') return undefined
+  if (request.method !== 'GET') {
+    dropEarly()
+    return undefined
+  }
   const { pathname, search } = new URL(request.url)
   const early = window.early?.[pathname + search]
   if (!early) return undefined
