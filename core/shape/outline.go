@@ -27,6 +27,10 @@ func (s Shape) Outline() []Point {
 		return append(arc(nil, w/2, w/2, w/2, w/2, math.Pi, 2*math.Pi, chords/2), Point{w, h}, Point{0, h})
 	case Heart:
 		return heart(w, h)
+	case Own:
+		// A path that cannot be read outlines nothing; Validate says what is wrong with it.
+		o, _ := s.Path.polygon(s.Width, s.Height)
+		return o
 	case Rectangle:
 		if s.Corner > 0 {
 			return rounded(w, h, float64(s.Corner))

@@ -21,10 +21,12 @@ const (
 	Heart     Kind = "heart"
 	Cylinder  Kind = "cylinder"
 	Tapered   Kind = "tapered"
+	// Own is a flat blank with an outline of its own.
+	Own Kind = "own"
 )
 
 // Kinds lists the outlines.
-func Kinds() []Kind { return []Kind{Rectangle, Disc, Oval, Arch, Heart, Cylinder, Tapered} }
+func Kinds() []Kind { return []Kind{Rectangle, Disc, Oval, Arch, Heart, Cylinder, Tapered, Own} }
 
 // Limits of a blank that can be worked by hand at a bench.
 const (
@@ -35,17 +37,19 @@ const (
 // Shape is the solid of a blank: an outline with a thickness, or something round that
 // stands, whose face is its wall laid flat and whose edges are its two rings of
 // Thickness. Width and Height belong to a Rectangle (with Corner the radius of its
-// corners), an Oval, an Arch (a half circle on upright sides) and a Heart; Diameter to
+// corners), an Oval, an Arch (a half circle on upright sides), a Heart and, with its
+// Path, to an outline of one's Own; Diameter to
 // a Disc; Diameter and Height to a Cylinder; and to a Tapered wall its Diameter at the
 // top, its Foot, the diameter at the bottom, and its upright Height.
 type Shape struct {
-	Kind      Kind           `json:"kind" enum:"rectangle,disc,oval,arch,heart,cylinder,tapered"`
+	Kind      Kind           `json:"kind" enum:"rectangle,disc,oval,arch,heart,cylinder,tapered,own"`
 	Width     measure.Length `json:"widthMm,omitempty"`
 	Height    measure.Length `json:"heightMm,omitempty"`
 	Diameter  measure.Length `json:"diameterMm,omitempty"`
 	Corner    measure.Length `json:"cornerMm,omitempty"`
 	Foot      measure.Length `json:"footMm,omitempty"`
 	Thickness measure.Length `json:"thicknessMm"`
+	Path      Path           `json:"path,omitempty"`
 }
 
 // Face is a part of the blank's surface that a coat can go on.
@@ -68,7 +72,7 @@ func (s Shape) Validate() error {
 	}
 	var sides []side
 	switch s.Kind {
-	case Rectangle, Oval, Arch, Heart:
+	case Rectangle, Oval, Arch, Heart, Own:
 		sides = []side{{"widthMm", s.Width}, {"heightMm", s.Height}}
 	case Disc:
 		sides = []side{{"diameterMm", s.Diameter}}
@@ -92,6 +96,14 @@ func (s Shape) Validate() error {
 	}
 	if s.Kind != Tapered && s.Foot != 0 {
 		return fault.At("footMm", "belongs to something tapered")
+	}
+	if s.Kind != Own && s.Path != "" {
+		return fault.At("path", "belongs to an outline of one's own")
+	}
+	if s.Kind == Own {
+		if _, err := s.Path.polygon(s.Width, s.Height); err != nil {
+			return err
+		}
 	}
 	if !(s.Thickness >= 0 && s.Thickness <= 500) {
 		return fault.At("thicknessMm", "must be from 0 to 500 mm")
@@ -127,7 +139,7 @@ func (s Shape) face() measure.Area {
 		return measure.Area(math.Pi * w * h / 4)
 	case Arch:
 		return measure.Area(w*(h-w/2) + math.Pi*w*w/8)
-	case Heart:
+	case Heart, Own:
 		return measure.Area(areaOf(s.Outline()))
 	case Rectangle:
 		return measure.Area(w*h - (4-math.Pi)*float64(s.Corner)*float64(s.Corner))
@@ -181,6 +193,8 @@ func (s Shape) Describe(sys measure.System) string {
 		return s.Diameter.Format(sys) + " across, " + s.Height.Format(sys) + " high"
 	case Tapered:
 		return s.Diameter.Format(sys) + " to " + s.Foot.Format(sys) + " across, " + s.Height.Format(sys) + " high"
+	case Own:
+		return "outline of its own, " + s.Width.Format(sys) + " × " + s.Height.Format(sys)
 	case Oval, Arch, Heart:
 		return string(s.Kind) + " of " + s.Width.Format(sys) + " × " + s.Height.Format(sys)
 	}
