@@ -37,11 +37,14 @@ func (p Product) Problem(room Room) Problem {
 		Room:    room,
 		Steps:   &steps,
 	}
-	if b.Shape.Kind == shape.Disc && !pic.Round {
+	if b.Shape.Kind == shape.Disc && !pic.Round && !pic.FollowsBlank {
 		q.Blank.Outline = new(Disc)
 	}
 	if pic.Width > 0 && pic.Height > 0 && b.Shape.Kind != shape.Disc {
 		q.Blank.holds = new(b.Shape.Holds(pic.Width, pic.Height, pic.Round))
+	}
+	if pic.FollowsBlank {
+		q.Blank.holds = new(true)
 	}
 	if b.RimGap != nil {
 		gap := float64(*b.RimGap)

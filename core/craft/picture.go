@@ -26,12 +26,19 @@ type Picture struct {
 	Rights     Rights  `json:"rights,omitempty" enum:"own,permission,out-of-copyright,customer,unknown"`
 	// Round says that it is cut to an ellipse rather than a rectangle.
 	Round bool `json:"round,omitempty"`
+	// FollowsBlank says that it is cut to the blank's own outline, within it or bleeding
+	// over it, and Covers what it covers of the paper then, in mm²; 0 is by its box.
+	FollowsBlank bool         `json:"followsBlank,omitempty"`
+	Covers       measure.Area `json:"coversMm2,omitempty"`
 	// Slogan says that all pieces carry the same words in their picture.
 	Slogan bool `json:"slogan,omitempty"`
 }
 
 // Area is what the picture covers; zero when its size is not known.
 func (p Picture) Area() measure.Area {
+	if p.Covers > 0 {
+		return p.Covers
+	}
 	area := measure.Area(float64(p.Width) * float64(p.Height))
 	if p.Round {
 		return area * math.Pi / 4
@@ -58,6 +65,8 @@ func (p Picture) Validate() error {
 		return fault.At("ppi", "must be from 0 to 10000; 0 when not known")
 	case !within(float64(p.Width), 0, 3000):
 		return fault.At("widthMm", "must be from 0 to 3000 mm; 0 when not known")
+	case !within(float64(p.Covers), 0, 3000*3000*4):
+		return fault.At("coversMm2", "must be the area of a picture; 0 when not known")
 	case !within(float64(p.Height), 0, 3000):
 		return fault.At("heightMm", "must be from 0 to 3000 mm; 0 when not known")
 	}

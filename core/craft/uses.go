@@ -113,8 +113,9 @@ func (e Extent) grown(margin measure.Length) Extent {
 	if margin <= 0 || e.Picture <= 0 {
 		return e
 	}
+	before := Picture{Width: e.Width, Height: e.Height, Round: e.Round}
 	p := Picture{Width: e.Width + 2*margin, Height: e.Height + 2*margin, Round: e.Round}
-	e.Picture = min(p.Area(), e.Shape.Area(shape.Front))
+	e.Picture = min(e.Picture+p.Area()-before.Area(), e.Shape.Area(shape.Front))
 	return e
 }
 

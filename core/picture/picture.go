@@ -42,15 +42,23 @@ const (
 )
 
 // Measure measures an upright picture in sRGB; transparent parts count as white paper.
-func Measure(img *image.RGBA) Pixels {
+func Measure(img *image.RGBA) Pixels { return MeasureWithin(img, nil) }
+
+// MeasureWithin measures the part of a picture that lies within a mask of its size, by
+// half a pixel; all of it where there is none.
+func MeasureWithin(img *image.RGBA, mask *image.Alpha) Pixels {
 	b := img.Bounds()
 	f := Pixels{WidthPx: b.Dx(), HeightPx: b.Dy(), Grey: true}
 	var inks [5]uint64
 	var tones [16]uint64
-	var white uint64
+	var white, within uint64
 	for y := b.Min.Y; y < b.Max.Y; y++ {
 		row := img.Pix[img.PixOffset(b.Min.X, y):img.PixOffset(b.Max.X, y)]
 		for i := 0; i+3 < len(row); i += 4 {
+			if mask != nil && mask.Pix[(y-b.Min.Y)*mask.Stride+i/4] < 128 {
+				continue
+			}
+			within++
 			paper := 255 - row[i+3]
 			r, g, bl := row[i]+paper, row[i+1]+paper, row[i+2]+paper
 			c, m, ye, k := color.RGBToCMYK(r, g, bl)
@@ -70,7 +78,7 @@ func Measure(img *image.RGBA) Pixels {
 			}
 		}
 	}
-	pixels := float64(f.WidthPx) * float64(f.HeightPx)
+	pixels := float64(within)
 	if pixels == 0 {
 		return f
 	}

@@ -89,18 +89,54 @@ type Area struct {
 	db    *database.DB
 	now   func() time.Time
 	files *Files
-	// used tells what uses a picture, in words; empty when nothing does.
-	used func(tx *gorm.DB, id uint64) (string, error)
-	// held are the pictures whose files stay though they were put away.
-	held func(tx *gorm.DB) ([]uint64, error)
+	uses  []Use
+	helds []Held
 	// came wakes whoever reads pictures.
 	came chan struct{}
 }
 
-// New makes the area on its database and clock; used says in words what uses a
-// picture, held are those that something was made with.
-func New(db *database.DB, now func() time.Time, used func(tx *gorm.DB, id uint64) (string, error), held func(tx *gorm.DB) ([]uint64, error)) *Area {
-	return &Area{db: db, now: now, used: used, held: held, came: make(chan struct{}, 1)}
+// Use says in words what uses a picture; empty where nothing of its kind does.
+type Use func(tx *gorm.DB, id uint64) (string, error)
+
+// Held are pictures whose files stay though they were put away, since something was
+// made with them.
+type Held func(tx *gorm.DB) ([]uint64, error)
+
+// New makes the area on its database and clock.
+func New(db *database.DB, now func() time.Time, uses []Use, helds []Held) *Area {
+	return &Area{db: db, now: now, uses: uses, helds: helds, came: make(chan struct{}, 1)}
+}
+
+// used says what uses a picture, in words; empty when nothing does.
+func (a *Area) used(tx *gorm.DB, id uint64) (string, error) {
+	for _, use := range a.uses {
+		if words, err := use(tx, id); err != nil || words != "" {
+			return words, err
+		}
+	}
+	return "", nil
+}
+
+// held are the pictures whose files stay though they were put away.
+func (a *Area) held(tx *gorm.DB) (ids []uint64, err error) {
+	for _, held := range a.helds {
+		more, err := held(tx)
+		if err != nil {
+			return nil, err
+		}
+		ids = append(ids, more...)
+	}
+	return ids, nil
+}
+
+// FromCustomer notes of pictures of which nobody said on what ground they may be used
+// that they are the customer's own.
+func FromCustomer(tx *gorm.DB, ids []uint64, note string) error {
+	err := tx.Model(&Artwork{}).Where("id IN ? AND rights = ?", ids, craft.RightsUnknown).Updates(map[string]any{"rights": craft.RightsCustomer, "rights_note": note}).Error
+	if err != nil {
+		return fmt.Errorf("noting whose pictures these are: %w", err)
+	}
+	return nil
 }
 
 // KeepIn says where files are kept. Until then none can be taken in.

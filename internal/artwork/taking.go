@@ -1,9 +1,12 @@
 package artwork
 
 import (
+	"bytes"
 	"context"
 	"errors"
 	"fmt"
+	"image"
+	"image/draw"
 	"log/slog"
 	"net/http"
 	"strings"
@@ -248,4 +251,22 @@ func (a *Area) FileOf(ctx context.Context, hash string) (content []byte, mediaTy
 		return nil, "", err
 	}
 	return content, http.DetectContentType(content), nil
+}
+
+// Pixels is a file of a picture as its pixels, upright and opaque; nil where there is none.
+func (a *Area) Pixels(ctx context.Context, hash string) (*image.RGBA, error) {
+	content, _, err := a.FileOf(ctx, hash)
+	if err != nil || content == nil {
+		return nil, err
+	}
+	img, _, err := image.Decode(bytes.NewReader(content))
+	if err != nil {
+		return nil, fmt.Errorf("reading a picture that was kept: %w", err)
+	}
+	if rgba, is := img.(*image.RGBA); is {
+		return rgba, nil
+	}
+	rgba := image.NewRGBA(image.Rect(0, 0, img.Bounds().Dx(), img.Bounds().Dy()))
+	draw.Draw(rgba, rgba.Rect, img, img.Bounds().Min, draw.Src)
+	return rgba, nil
 }

@@ -9,6 +9,7 @@ import (
 	"gorm.io/gorm"
 
 	"tidykiln/core/craft"
+	"tidykiln/core/design"
 	"tidykiln/internal/database"
 	"tidykiln/internal/products"
 	"tidykiln/internal/stores"
@@ -37,6 +38,10 @@ type Batch struct {
 	Picture     craft.Picture `json:"-" gorm:"serializer:json"`
 	// ArtworkID is the picture it was made up with; nil where the product had none.
 	ArtworkID *uint64 `json:"artworkId,omitempty"`
+	// Design is how that picture lies; nil where nobody had said.
+	Design *design.Design `json:"-" gorm:"serializer:json"`
+	// OwnPictures: each piece has a picture of its customer's.
+	OwnPictures bool `json:"-"`
 	// Signature is what a pilot piece proves, ProofStep the step it must be through for that.
 	Signature string `json:"-"`
 	ProofStep int    `json:"-"`
@@ -91,6 +96,8 @@ type Piece struct {
 	FinishedAt *time.Time
 	// UnitCost is what a good piece of its batch really cost; nil until the batch is closed.
 	UnitCost *decimal.Decimal
+	// ArtworkID is the picture of its customer's; nil where it has its batch's.
+	ArtworkID *uint64
 }
 
 // In tells whether the piece is in a lot.

@@ -284,13 +284,13 @@ func splitLot(tx *gorm.DB, r Run, l Lot, next int) (Lot, error) {
 // the plain wants that spoiled ones served.
 func replaceFromSpares(tx *gorm.DB, b Batch, pieces []Piece, outcomes []Outcome) error {
 	var spare []Piece
-	err := tx.Where("batch_id = ? AND state IN ? AND want_id IS NULL AND lettering = ''", b.ID, []PieceState{PieceWorking, PieceFinished}).
+	err := tx.Where("batch_id = ? AND state IN ? AND want_id IS NULL AND lettering = '' AND artwork_id IS NULL", b.ID, []PieceState{PieceWorking, PieceFinished}).
 		Order("state DESC, number").Find(&spare).Error
 	if err != nil {
 		return fmt.Errorf("reading the spare pieces: %w", err)
 	}
 	for i, o := range outcomes {
-		if o.Result != Spoiled || o.WantID == nil || pieces[i].Lettering != "" || len(spare) == 0 {
+		if o.Result != Spoiled || o.WantID == nil || pieces[i].Lettering != "" || pieces[i].ArtworkID != nil || len(spare) == 0 {
 			continue
 		}
 		spare[0].WantID = o.WantID

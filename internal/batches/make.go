@@ -74,7 +74,7 @@ func (a *Area) productOf(tx *gorm.DB, id uint64) (p products.Product, basis prod
 // newBatch is an open batch of a product with the recipe it has now.
 func newBatch(p products.Product, basis products.Basis, at time.Time) Batch {
 	bench := p.Bench()
-	return Batch{ProductID: p.ID, ProductName: p.Name, RecipeID: p.Recipe.ID, Recipe: bench, Blank: p.Blank, Picture: p.Picture, ArtworkID: p.ArtworkID, Signature: basis.Signature(p), ProofStep: max(0, bench.LastRemoval()),
+	return Batch{ProductID: p.ID, ProductName: p.Name, RecipeID: p.Recipe.ID, Recipe: bench, Blank: p.Blank, Picture: p.Picture, ArtworkID: p.ArtworkID, Design: p.Design, OwnPictures: p.OwnPictures, Signature: basis.Signature(p), ProofStep: max(0, bench.LastRemoval()),
 		State: Open, CreatedAt: at, Version: 1}
 }
 
@@ -114,6 +114,9 @@ func (in NewBatch) checkPieces(p products.Product) error {
 	}
 	if p.Lettered && in.Extras > 0 {
 		return problem.Invalid("extras", "every %s carries a name, so none can be started without one", p.Name)
+	}
+	if p.OwnPictures && in.Extras > 0 {
+		return problem.Invalid("extras", "every %s carries a picture of its customer's, so none can be started without one", p.Name)
 	}
 	return nil
 }
@@ -168,7 +171,7 @@ func createBatch(tx *gorm.DB, b *Batch, wants []orders.OpenWant, in NewBatch) er
 func newPiece(b *Batch, lot Lot, i int, wants []orders.OpenWant) Piece {
 	p := Piece{ProductID: b.ProductID, BatchID: &b.ID, LotID: &lot.ID, Number: i + 1, State: PieceWorking}
 	if i < len(wants) {
-		p.WantID, p.Lettering = &wants[i].WantID, wants[i].Lettering
+		p.WantID, p.Lettering, p.ArtworkID = &wants[i].WantID, wants[i].Lettering, wants[i].ArtworkID
 	}
 	return p
 }

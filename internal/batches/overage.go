@@ -47,7 +47,7 @@ const enoughLogged = 20
 
 // question is how many to start of a product, from its logbook or its recipe's yields.
 func (l Logbook) question(p products.Product, good int, confidence float64) (yield.Problem, string) {
-	q := yield.Problem{Good: good, Confidence: confidence, Distinct: p.Lettered}
+	q := yield.Problem{Good: good, Confidence: confidence, Distinct: p.Distinct()}
 	tally := l[p.ID]
 	if tally.Made >= enoughLogged && tally.Spoiled < tally.Made {
 		q.Made, q.Spoiled = &tally.Made, &tally.Spoiled
@@ -61,7 +61,7 @@ func (l Logbook) question(p products.Product, good int, confidence float64) (yie
 // Start is how many pieces to start for good ones, at a confidence: as many as
 // are wanted where each is a name of its own, and never more than a batch holds.
 func (l Logbook) Start(p products.Product, good int, confidence float64) int {
-	if good == 0 || p.Lettered {
+	if good == 0 || p.Distinct() {
 		return good
 	}
 	q, _ := l.question(p, good, confidence)

@@ -8,8 +8,11 @@ import (
 	"github.com/shopspring/decimal"
 	"gorm.io/gorm"
 
+	"tidykiln/core/craft"
+	"tidykiln/core/measure"
 	"tidykiln/internal/database"
 	"tidykiln/internal/orders"
+	"tidykiln/internal/problem"
 )
 
 // PiecesByWant maps the pieces made for open and lately closed wants.
@@ -39,6 +42,45 @@ func Begun(tx *gorm.DB, p Piece) (bool, error) {
 		return false, fmt.Errorf("reading a piece's lot: %w", err)
 	}
 	return runs > 0 || l.SplitFromRun != nil, nil
+}
+
+// Printed tells whether a piece's print has been made, or is being made.
+func Printed(tx *gorm.DB, p Piece) (bool, error) {
+	if p.State != PieceWorking || p.LotID == nil {
+		return true, nil
+	}
+	l, b, err := loadLot(tx, *p.LotID)
+	if err != nil {
+		return false, err
+	}
+	at := b.printStep()
+	if at < 0 || l.NextStep != at {
+		return l.NextStep > at, nil
+	}
+	run, err := openRun(tx, l.ID)
+	return run != nil, err
+}
+
+// printStep is the step at which prints are made; -1 where there is none.
+func (b Batch) printStep() int {
+	return slices.IndexFunc(b.Recipe.Steps, func(s craft.Step) bool { return s.Does(craft.PrintOut) })
+}
+
+// mustHavePictures refuses to print pieces whose customers' pictures have not come.
+func mustHavePictures(b Batch, step int, pieces []Piece) error {
+	if !b.OwnPictures || step != b.printStep() {
+		return nil
+	}
+	missing := 0
+	for _, p := range pieces {
+		if p.ArtworkID == nil {
+			missing++
+		}
+	}
+	if missing == 0 {
+		return nil
+	}
+	return problem.Conflict(problem.NoPicture, "In this lot the pictures of %s are missing. Ask the customer, and put them in on the order.", measure.Count(missing, "piece"))
 }
 
 // Unserved reads the wants of open orders for which there is no piece, soonest due first.

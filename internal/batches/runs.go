@@ -60,6 +60,9 @@ func (a *Area) takeUp(tx *gorm.DB, lotID uint64, in TakeUp) (run Run, err error)
 	if err != nil {
 		return run, err
 	}
+	if err := mustHavePictures(b, run.Step, pieces); err != nil {
+		return run, err
+	}
 	run.Pieces = len(pieces)
 	if run.Conditions, err = conditionsOf(tx, run, l, b); err != nil {
 		return run, err

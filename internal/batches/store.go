@@ -190,7 +190,7 @@ func saveRun(tx *gorm.DB, r *Run) error {
 // SavePieces writes each of the pieces as it is.
 func SavePieces(tx *gorm.DB, pieces []Piece) error {
 	for _, p := range pieces {
-		if err := tx.Model(&Piece{}).Where("id = ?", p.ID).Select("LotID", "Lettering", "State", "WantID", "FinishedAt").Updates(&p).Error; err != nil {
+		if err := tx.Model(&Piece{}).Where("id = ?", p.ID).Select("LotID", "Lettering", "State", "WantID", "FinishedAt", "ArtworkID").Updates(&p).Error; err != nil {
 			return fmt.Errorf("saving a piece: %w", err)
 		}
 	}
@@ -260,9 +260,10 @@ func Find(tx *gorm.DB, text string, most int) (found []wire.Found, err error) {
 	return append(found, past...), nil
 }
 
-// ArtworkHeld are the pictures that batches were made up with: their files stay.
+// ArtworkHeld are the pictures that batches and pieces were made up with: their files stay.
 func ArtworkHeld(tx *gorm.DB) (ids []uint64, err error) {
-	if err := tx.Model(&Batch{}).Distinct("artwork_id").Where("artwork_id IS NOT NULL").Pluck("artwork_id", &ids).Error; err != nil {
+	err = tx.Raw("SELECT artwork_id FROM batches WHERE artwork_id IS NOT NULL UNION SELECT artwork_id FROM pieces WHERE artwork_id IS NOT NULL").Scan(&ids).Error
+	if err != nil {
 		return nil, fmt.Errorf("reading the pictures of batches: %w", err)
 	}
 	return ids, nil

@@ -209,6 +209,9 @@ func Containing(text string) string {
 	return "%" + strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(strings.TrimSpace(text)) + "%"
 }
 
+// Same tells whether two columns that may be null hold the same.
+func Same[T comparable](a, b *T) bool { return a == b || a != nil && b != nil && *a == *b }
+
 // IDs are the numbers of rows, for a condition that something is among them. An
 // empty list matches nothing.
 func IDs[T any](rows []T, id func(T) uint64) []uint64 {

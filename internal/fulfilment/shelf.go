@@ -146,7 +146,7 @@ func Fill(tx *gorm.DB, productID uint64, now time.Time) error {
 // fitting finds a piece that nobody has for a want; -1 without one.
 func fitting(pieces []batches.Piece, want orders.OpenWant) int {
 	for i, p := range pieces {
-		if p.WantID == nil && p.ProductID == want.ProductID && p.Lettering == want.Lettering {
+		if p.WantID == nil && p.ProductID == want.ProductID && p.Lettering == want.Lettering && database.Same(p.ArtworkID, want.ArtworkID) {
 			return i
 		}
 	}

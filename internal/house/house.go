@@ -40,8 +40,8 @@ type House struct {
 func New(db *database.DB, now func() time.Time, hygrometer workshop.Hygrometer) *House {
 	h := &House{Workshop: workshop.New(db, now, hygrometer), Stores: stores.New(db, now)}
 	h.Library = library.New(db, now, products.CountByMethod)
-	h.Artwork = artwork.New(db, now, products.UseOfArtwork, batches.ArtworkHeld)
-	h.Products = products.New(db, now, h.Library, selling.MainTerms)
+	h.Artwork = artwork.New(db, now, []artwork.Use{products.UseOfArtwork, orders.UseOfArtwork}, []artwork.Held{batches.ArtworkHeld, orders.ArtworkHeld})
+	h.Products = products.New(db, now, h.Library, h.Artwork, selling.MainTerms)
 	h.Selling = selling.New(db, now, h.Products)
 	h.Orders = orders.New(db, h.Products, h.Selling)
 	h.Batches = batches.New(db, now, h.Stores, h.Products, fulfilment.Fill)

@@ -74,6 +74,8 @@ type Want struct {
 	OrderLineID uint64 `json:"-"`
 	Position    int    `json:"-"`
 	Lettering   string `json:"lettering"`
+	// ArtworkID is the customer's picture for it; nil where none is needed or none has come.
+	ArtworkID *uint64 `json:"artworkId,omitempty"`
 }
 
 // Event is something that happened to an order.

@@ -18,13 +18,14 @@ type OpenWant struct {
 	Customer    string        `json:"customer"`
 	DueOn       calendar.Date `json:"dueOn" format:"date"`
 	Lettering   string        `json:"lettering"`
+	ArtworkID   *uint64       `json:"artworkId,omitempty"`
 	ProductID   uint64        `json:"-"`
 }
 
 // Wanted reads the wants of open orders, soonest due first.
 func Wanted(tx *gorm.DB) (wants []OpenWant, err error) {
 	err = tx.Table("wants").
-		Select("wants.id AS want_id, orders.id AS order_id, orders.number AS order_number, customers.name AS customer, orders.due_on, wants.lettering, order_lines.product_id").
+		Select("wants.id AS want_id, orders.id AS order_id, orders.number AS order_number, customers.name AS customer, orders.due_on, wants.lettering, wants.artwork_id, order_lines.product_id").
 		Joins("JOIN order_lines ON order_lines.id = wants.order_line_id").
 		Joins("JOIN orders ON orders.id = order_lines.order_id").
 		Joins("JOIN customers ON customers.id = orders.customer_id").

@@ -28,6 +28,8 @@ const (
 	Long = "/problems/long-step"
 	// Stopped: a check stops the product, and nobody has overruled it.
 	Stopped = "/problems/stopped"
+	// NoPicture: pieces have no picture yet.
+	NoPicture = "/problems/no-picture"
 	// Moved: the thing is no longer in the state the request speaks of.
 	Moved = "/problems/moved-on"
 	// Closed: the order or the batch is closed, and nothing about it changes any more.

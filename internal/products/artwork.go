@@ -36,6 +36,7 @@ func withArtwork(tx *gorm.DB, products ...*Product) error {
 		if pic, there := pictures[*p.ArtworkID]; there {
 			p.Artwork = &pic
 			p.Picture = measured(p.Picture, pic)
+			p.asPrinted()
 		}
 	}
 	return nil
@@ -49,6 +50,17 @@ func measured(print craft.Picture, pic artwork.Artwork) craft.Picture {
 	print.Rights = pic.Rights
 	print.Slogan = pic.Lettering
 	return print
+}
+
+// asPrinted puts what is known of the print, as it is placed and cleaned up, before
+// what is known of the whole picture.
+func (p *Product) asPrinted() {
+	if p.Design != nil {
+		p.Picture.Ppi = math.Floor(p.Design.Placing.Ppi(p.Artwork.Pixels, float64(p.Picture.Width), float64(p.Picture.Height)))
+	}
+	if p.Printed != nil && p.Printed.ArtworkID == p.Artwork.ID {
+		p.Picture.InkShare, p.Picture.WhiteShare = p.Printed.Ink.Alone, p.Printed.White
+	}
 }
 
 // artworkOf reads the picture that a form names; nil where it names none.

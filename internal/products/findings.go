@@ -93,7 +93,11 @@ func (b Basis) withSizeClass(p Product, found []check.Finding) []check.Finding {
 }
 
 func (b Basis) checked(p Product) check.Product {
-	return check.Product{Family: b.Methods[p.Method].Family, Blank: p.Blank, Picture: p.Picture, Lettered: p.Lettered, Recipe: p.Recipe.Document}
+	picture := p.Picture
+	if p.ArtworkID != nil || p.OwnPictures {
+		picture.Mirrored = new(b.Methods[p.Method].MustMirror(p.Blank.ThroughBlank)) // its sheets are made here
+	}
+	return check.Product{Family: b.Methods[p.Method].Family, Blank: p.Blank, Picture: picture, Lettered: p.Lettered, Recipe: p.Recipe.Document}
 }
 
 // withoutRoom is the basis for what is true of a product on any day.

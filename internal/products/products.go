@@ -12,6 +12,7 @@ import (
 
 	"tidykiln/core/cost"
 	"tidykiln/core/craft"
+	"tidykiln/core/design"
 	"tidykiln/internal/artwork"
 	"tidykiln/internal/database"
 	"tidykiln/internal/library"
@@ -33,15 +34,25 @@ type Product struct {
 	ArtworkID *uint64 `json:"artworkId,omitempty"`
 	// Artwork is that picture.
 	Artwork *artwork.Artwork `json:"artwork,omitempty" gorm:"-"`
+	// Design is how the picture lies on the blank; nil before anybody said so.
+	Design *design.Design `json:"design,omitempty" gorm:"serializer:json"`
+	// Printed is what the pixels of that print say.
+	Printed *Printed `json:"printed,omitempty" gorm:"serializer:json"`
 	// Lettered products have a line of lettering on each piece.
-	Lettered   bool            `json:"lettered"`
-	Price      decimal.Decimal `json:"price"`
-	RecipeID   *uint64         `json:"-"`
-	CreatedAt  time.Time       `json:"createdAt"`
-	ArchivedAt *time.Time      `json:"-"`
-	Version    int             `json:"version"`
-	Recipe     Recipe          `json:"-" gorm:"-"`
+	Lettered bool `json:"lettered"`
+	// OwnPictures: each piece has a picture of its customer's.
+	OwnPictures bool            `json:"ownPictures"`
+	Price       decimal.Decimal `json:"price"`
+	RecipeID    *uint64         `json:"-"`
+	CreatedAt   time.Time       `json:"createdAt"`
+	ArchivedAt  *time.Time      `json:"-"`
+	Version     int             `json:"version"`
+	Recipe      Recipe          `json:"-" gorm:"-"`
 }
+
+// Distinct tells that no piece can stand in for another: each has a name or a picture
+// of its own.
+func (p Product) Distinct() bool { return p.Lettered || p.OwnPictures }
 
 // Recipe is one version of a product's recipe. It is never changed.
 type Recipe struct {
@@ -86,17 +97,18 @@ type FactsChange struct {
 
 // Area answers for products.
 type Area struct {
-	db      *database.DB
-	now     func() time.Time
-	library *library.Area
+	db       *database.DB
+	now      func() time.Time
+	library  *library.Area
+	artworks *artwork.Area
 	// mainTerms reads the way of selling at which the products' own prices are asked.
 	mainTerms func(tx *gorm.DB) (cost.Terms, error)
 }
 
 // New makes the area on its database and clock; mainTerms reads the way of
 // selling at which the products' own prices are asked.
-func New(db *database.DB, now func() time.Time, library *library.Area, mainTerms func(tx *gorm.DB) (cost.Terms, error)) *Area {
-	return &Area{db, now, library, mainTerms}
+func New(db *database.DB, now func() time.Time, library *library.Area, artworks *artwork.Area, mainTerms func(tx *gorm.DB) (cost.Terms, error)) *Area {
+	return &Area{db, now, library, artworks, mainTerms}
 }
 
 // Gallery lists the products with what each costs, in twelves.
@@ -214,7 +226,7 @@ func (a *Area) Change(ctx context.Context, id uint64, c ProductChange) (d Detail
 
 // ChangeFacts sets what the product is made of and shows.
 func (a *Area) ChangeFacts(ctx context.Context, id uint64, c FactsChange) (d Detail, err error) {
-	return a.change(ctx, id, c.Version, func(tx *gorm.DB, _ Product, b Basis) (map[string]any, error) {
+	return a.change(ctx, id, c.Version, func(tx *gorm.DB, p Product, b Basis) (map[string]any, error) {
 		blank, err := c.Blank.Blank("blank", b.Workshop.Units)
 		if err != nil {
 			return nil, err
@@ -222,6 +234,12 @@ func (a *Area) ChangeFacts(ctx context.Context, id uint64, c FactsChange) (d Det
 		picture, _, err := Picture(tx, "picture", c.Picture, b.Workshop.Units)
 		if err != nil {
 			return nil, err
+		}
+		if err := fitsBlank(p, blank); err != nil {
+			return nil, err
+		}
+		if p.Design != nil {
+			picture = laidOut(picture, *p.Design, blank.Shape)
 		}
 		return map[string]any{"blank": database.JSON(blank), "picture": database.JSON(picture), "artwork_id": c.Picture.ArtworkID, "lettered": c.Lettered}, nil
 	})
