@@ -190,6 +190,9 @@ func watch(ctx context.Context, rooms *house.House, clock *demo.Clock) *sync.Wai
 	watched.Go(func() {
 		rooms.Artwork.KeepReading(ctx, func(err error) { slog.Warn("pictures", "error", err) })
 	})
+	watched.Go(func() {
+		rooms.Prints.KeepMaking(ctx, func(err error) { slog.Warn("print sheets", "error", err) })
+	})
 	return &watched
 }
 

@@ -73,6 +73,11 @@ func (o Outline) Box() (least, most [2]float64) {
 	return least, most
 }
 
+// Moved is the outline so far to the right and down.
+func (o Outline) Moved(dx, dy float64) Outline {
+	return o.to(func(x, y float64) (float64, float64) { return x + dx, y + dy })
+}
+
 // to is the outline with each point where f puts it.
 func (o Outline) to(f func(x, y float64) (float64, float64)) Outline {
 	moved := make(Outline, len(o))

@@ -91,6 +91,37 @@ func MeasureWithin(img *image.RGBA, mask *image.Alpha) Pixels {
 	return f
 }
 
+// Grey is a picture without colour as one in greys; nil where there is colour.
+func Grey(img *image.RGBA) *image.Gray {
+	grey := image.NewGray(img.Rect)
+	for y := range img.Rect.Dy() {
+		for x := range img.Rect.Dx() {
+			p := img.Pix[y*img.Stride+4*x:]
+			if p[0] != p[1] || p[1] != p[2] {
+				return nil
+			}
+			grey.Pix[y*grey.Stride+x] = p[0]
+		}
+	}
+	return grey
+}
+
+// Flat tells whether a picture is drawn in areas of one colour, as by hand, and not
+// shaded like a photo: most of its pixels are like their neighbours.
+func Flat(img *image.RGBA) bool {
+	same, pairs := 0, 0
+	for y := range img.Rect.Dy() {
+		row := img.Pix[y*img.Stride : y*img.Stride+4*img.Rect.Dx()]
+		for i := 4; i+3 < len(row); i += 4 {
+			pairs++
+			if row[i] == row[i-4] && row[i+1] == row[i-3] && row[i+2] == row[i-2] {
+				same++
+			}
+		}
+	}
+	return pairs > 0 && same*10 >= pairs*8
+}
+
 // luma is how light a colour looks, from 0 to 255 (Rec. 601).
 func luma(r, g, b uint8) uint8 {
 	return uint8((299*uint32(r) + 587*uint32(g) + 114*uint32(b) + 500) / 1000)

@@ -91,6 +91,8 @@ type Area struct {
 	files *Files
 	uses  []Use
 	helds []Held
+	// others tell which files are kept for what was made of pictures.
+	others []func(tx *gorm.DB, hashes []string) ([]string, error)
 	// came wakes whoever reads pictures.
 	came chan struct{}
 }
@@ -103,8 +105,8 @@ type Use func(tx *gorm.DB, id uint64) (string, error)
 type Held func(tx *gorm.DB) ([]uint64, error)
 
 // New makes the area on its database and clock.
-func New(db *database.DB, now func() time.Time, uses []Use, helds []Held) *Area {
-	return &Area{db: db, now: now, uses: uses, helds: helds, came: make(chan struct{}, 1)}
+func New(db *database.DB, now func() time.Time, uses []Use, helds []Held, others ...func(tx *gorm.DB, hashes []string) ([]string, error)) *Area {
+	return &Area{db: db, now: now, uses: uses, helds: helds, others: others, came: make(chan struct{}, 1)}
 }
 
 // used says what uses a picture, in words; empty when nothing does.

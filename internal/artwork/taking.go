@@ -238,6 +238,15 @@ func (a *Area) keptFiles(tx *gorm.DB, hashes []string) (map[string]bool, error) 
 			}
 		}
 	}
+	for _, others := range a.others {
+		hashes, err := others(tx, hashes)
+		if err != nil {
+			return nil, err
+		}
+		for _, h := range hashes {
+			kept[h] = true
+		}
+	}
 	return kept, nil
 }
 
@@ -251,6 +260,14 @@ func (a *Area) FileOf(ctx context.Context, hash string) (content []byte, mediaTy
 		return nil, "", err
 	}
 	return content, http.DetectContentType(content), nil
+}
+
+// KeepFile keeps what was made of pictures; it is cleared away when nothing uses it.
+func (a *Area) KeepFile(ctx context.Context, content []byte) (hash string, err error) {
+	if a.files == nil {
+		return "", errors.New("no place is set up for pictures")
+	}
+	return a.files.Keep(ctx, content)
 }
 
 // Pixels is a file of a picture as its pixels, upright and opaque; nil where there is none.

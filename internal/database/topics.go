@@ -7,10 +7,11 @@ import (
 )
 
 // Topics are what a write touches, or what an answer is made from.
-type Topics uint8
+type Topics uint16
 
 // The topics. Products are the library, what is made and what it sells for;
-// Promises are what customers were told, Artwork the pictures.
+// Promises are what customers were told, Artwork the pictures, Prints the
+// sheets that are made of them.
 const (
 	Orders Topics = 1 << iota
 	Batches
@@ -20,9 +21,10 @@ const (
 	Room
 	Promises
 	Artwork
+	Prints
 
 	Nothing    Topics = 0
-	Everything        = Orders | Batches | Stores | Products | Workshop | Room | Promises | Artwork
+	Everything        = Orders | Batches | Stores | Products | Workshop | Room | Promises | Artwork | Prints
 )
 
 // PlanInputs are what a plan is made from. The room's air and what customers
@@ -30,7 +32,7 @@ const (
 const PlanInputs = Orders | Batches | Stores | Products | Workshop
 
 // topicNames are the columns that say when each was last written, and how pages name them.
-var topicNames = []string{"orders", "batches", "stores", "products", "workshop", "room", "promises", "artwork"}
+var topicNames = []string{"orders", "batches", "stores", "products", "workshop", "room", "promises", "artwork", "prints"}
 
 // Names lists the topics by name.
 func (t Topics) Names() []string {

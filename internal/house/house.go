@@ -15,6 +15,7 @@ import (
 	"tidykiln/internal/library"
 	"tidykiln/internal/orders"
 	"tidykiln/internal/planning"
+	"tidykiln/internal/prints"
 	"tidykiln/internal/products"
 	"tidykiln/internal/selling"
 	"tidykiln/internal/stores"
@@ -33,6 +34,7 @@ type House struct {
 	Batches    *batches.Area
 	Fulfilment *fulfilment.Area
 	Planning   *planning.Area
+	Prints     *prints.Area
 	Desk       *desk.Area
 }
 
@@ -40,20 +42,21 @@ type House struct {
 func New(db *database.DB, now func() time.Time, hygrometer workshop.Hygrometer) *House {
 	h := &House{Workshop: workshop.New(db, now, hygrometer), Stores: stores.New(db, now)}
 	h.Library = library.New(db, now, products.CountByMethod)
-	h.Artwork = artwork.New(db, now, []artwork.Use{products.UseOfArtwork, orders.UseOfArtwork}, []artwork.Held{batches.ArtworkHeld, orders.ArtworkHeld})
+	h.Artwork = artwork.New(db, now, []artwork.Use{products.UseOfArtwork, orders.UseOfArtwork}, []artwork.Held{batches.ArtworkHeld, orders.ArtworkHeld}, prints.HeldFiles)
 	h.Products = products.New(db, now, h.Library, h.Artwork, selling.MainTerms)
 	h.Selling = selling.New(db, now, h.Products)
 	h.Orders = orders.New(db, h.Products, h.Selling)
 	h.Batches = batches.New(db, now, h.Stores, h.Products, fulfilment.Fill)
 	h.Fulfilment = fulfilment.New(db, now, h.Products, h.Orders)
 	h.Planning = planning.New(db, now, h.Products, h.Selling, h.Fulfilment)
+	h.Prints = prints.New(db, now, h.Artwork, h.Products, h.Planning)
 	h.Desk = desk.New(db, now, h.Products, h.Planning)
 	return h
 }
 
 // Mount adds the routes of every room.
 func (h *House) Mount(api huma.API) {
-	for _, room := range []interface{ Mount(huma.API) }{h.Workshop, h.Stores, h.Library, h.Artwork, h.Products, h.Selling, h.Orders, h.Batches, h.Fulfilment, h.Planning, h.Desk} {
+	for _, room := range []interface{ Mount(huma.API) }{h.Workshop, h.Stores, h.Library, h.Artwork, h.Products, h.Selling, h.Orders, h.Batches, h.Fulfilment, h.Planning, h.Prints, h.Desk} {
 		room.Mount(api)
 	}
 }

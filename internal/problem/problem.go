@@ -28,6 +28,8 @@ const (
 	Long = "/problems/long-step"
 	// Stopped: a check stops the product, and nobody has overruled it.
 	Stopped = "/problems/stopped"
+	// NotPrintable: something is not in order with what is to be printed.
+	NotPrintable = "/problems/not-printable"
 	// NoPicture: pieces have no picture yet.
 	NoPicture = "/problems/no-picture"
 	// Moved: the thing is no longer in the state the request speaks of.

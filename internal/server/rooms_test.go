@@ -18,7 +18,7 @@ import (
 // rooms are the packages of the application in the order of docs/architecture.md:
 // each may import those above it, and none below.
 var rooms = []string{"database", "problem", "wire", "document", "workshop", "stores", "library", "artwork", "products", "selling", "orders", "batches", "fulfilment",
-	"planning", "desk", "standin", "house", "demo", "server"}
+	"planning", "prints", "desk", "standin", "house", "demo", "server"}
 
 // owners are the rooms that tables belong to; nobody else names them.
 var owners = map[string][]string{
@@ -33,6 +33,7 @@ var owners = map[string][]string{
 	"batches":    {"batches", "lots", "pieces", "runs", "outcomes", "batch_events"},
 	"fulfilment": {"shelf_movements", "shelf_movement_pieces"},
 	"planning":   {"promises", "promise_moves"},
+	"prints":     {"print_jobs"},
 	"demo":       {"demo_clock"},
 }
 

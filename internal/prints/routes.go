@@ -1,0 +1,42 @@
+package prints
+
+import (
+	"context"
+	"fmt"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"tidykiln/internal/database"
+	"tidykiln/internal/wire"
+)
+
+// laidFrom are what a layout is made from.
+const laidFrom = database.Batches | database.Products | database.Artwork | database.Workshop
+
+// Mount adds the area's routes.
+func (a *Area) Mount(api huma.API) {
+	wire.Get(api, "list-printable", "/api/printable-batches", "Batches whose prints are to be made", wire.AtTheBench, laidFrom|database.PlanInputs, wire.Whole(a.ListPrintable))
+	wire.Ask(api, "ask-prints", "/api/print-jobs/ask", "What printing batches on a paper would come to", wire.AtTheBench, laidFrom, wire.With(a.Ask))
+	wire.Get(api, "list-print-jobs", "/api/print-jobs", "Sheets that were made, the newest first", wire.AtTheBench, database.Prints, wire.Whole(a.List))
+	wire.Get(api, "get-print-job", "/api/print-jobs/{id}", "One job of sheets", wire.AtTheBench, database.Prints, wire.Of(a.Get))
+	wire.Create(api, "make-prints", "/api/print-jobs", "Make the sheets of batches", wire.AtTheBench, wire.With(a.Make))
+	wire.Post(api, "stop-prints", "/api/print-jobs/{id}/stop", "Stop making sheets", wire.AtTheBench, wire.Act(a.Stop))
+	wire.Post(api, "make-prints-again", "/api/print-jobs/{id}/again", "Make sheets that were stopped or failed", wire.AtTheBench, wire.Act(a.MakeAgain))
+	wire.Post(api, "remove-print-job", "/api/print-jobs/{id}/remove", "Take sheets away that are not needed any more", wire.Makers, wire.Act(a.Remove))
+	wire.GetFile(api, "print-sheets", "/api/print-jobs/{id}/sheets.pdf", "The sheets as a PDF at true size", wire.AtTheBench,
+		func(ctx context.Context, in *wire.ID) (*wire.File, error) {
+			name, content, err := a.Sheets(ctx, in.ID)
+			return wire.NewFile("application/pdf", name, content), err
+		})
+	wire.GetFile(api, "cut-outlines", "/api/print-jobs/{id}/outlines/{sheet}", "The outlines of a sheet's prints to cut along, as an SVG at true size", wire.AtTheBench,
+		func(ctx context.Context, in *outlinesOf) (*wire.File, error) {
+			text, err := a.Outlines(ctx, in.ID.ID, in.Sheet)
+			return wire.NewFile("image/svg+xml", fmt.Sprintf("outlines-%d-%d.svg", in.ID.ID, in.Sheet), []byte(text)), err
+		})
+}
+
+// outlinesOf is a request for one sheet's outlines.
+type outlinesOf struct {
+	wire.ID
+	Sheet int `path:"sheet" minimum:"1"`
+}
