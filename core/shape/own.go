@@ -35,17 +35,35 @@ func (p Path) polygon(width, height measure.Length) ([]Point, error) {
 	if err != nil {
 		return nil, fault.At("path", "this is no SVG path that can be read: %s", err)
 	}
-	box := path.Bounds()
-	w, h := box.W(), box.H()
-	if !(w > 0 && h > 0) || math.IsInf(w, 0) || math.IsInf(h, 0) {
+	rough := path.FastBounds()
+	if size := max(rough.W(), rough.H()); !(size > 0) || math.IsInf(size, 0) {
 		return nil, fault.At("path", "the outline encloses nothing")
 	}
-	path = path.Transform(canvas.Identity.Scale(float64(width)/w, float64(height)/h).Translate(-box.X0, -box.Y0)).Flatten(flat)
+	// In straight pieces first: the box of a curve is not found exactly.
+	path = path.Flatten(flat * max(rough.W(), rough.H()) / max(float64(width), float64(height)))
+	box := path.Bounds()
+	if !(box.W() > 0 && box.H() > 0) {
+		return nil, fault.At("path", "the outline encloses nothing")
+	}
+	path = path.Transform(canvas.Identity.Scale(float64(width)/box.W(), float64(height)/box.H()).Translate(-box.X0, -box.Y0))
 	parts := path.Settle(canvas.NonZero).Split()
 	if len(parts) != 1 || !parts[0].Closed() || len(path.Split()) != 1 {
 		return nil, fault.At("path", "give one closed outline that does not cross itself")
 	}
 	return clockwise(pointsOf(parts[0])), nil
+}
+
+// Fitted is the path as it lies in a box of width × height mm, its curves kept.
+func (p Path) Fitted(width, height measure.Length) (Path, error) {
+	if _, err := p.polygon(width, height); err != nil {
+		return "", err
+	}
+	path, err := parsePath(strings.TrimSpace(string(p)))
+	if err != nil {
+		return "", err
+	}
+	box := path.Bounds()
+	return Path(path.Transform(canvas.Identity.Scale(float64(width)/box.W(), float64(height)/box.H()).Translate(-box.X0, -box.Y0)).ToSVG()), nil
 }
 
 // parsePath reads path data; what its reader chokes on is an error too.

@@ -28,6 +28,19 @@ func TestAnOutlineOfOnesOwn(t *testing.T) {
 	assert.InDelta(t, math.Pi*1600, float64(curved.Area(shape.Front)), 1)
 }
 
+func TestAPathIsFittedToItsBox(t *testing.T) {
+	p, err := shape.Path("M10 50a40 40 0 1 0 80 0a40 40 0 1 0 -80 0z").Fitted(60, 30)
+	require.NoError(t, err)
+	s := shape.Shape{Kind: shape.Own, Width: 60, Height: 30, Path: p}
+	require.NoError(t, s.Validate())
+	assert.InEpsilon(t, math.Pi*30*15, float64(s.Area(shape.Front)), 0.003)
+	again, err := p.Fitted(60, 30)
+	require.NoError(t, err)
+	assert.Equal(t, p, again)
+	_, err = shape.Path("M0 0").Fitted(60, 30)
+	assert.ErrorContains(t, err, "path")
+}
+
 func TestPathsThatAreNoOutline(t *testing.T) {
 	for name, path := range map[string]shape.Path{
 		"nothing": "", "words": "a boat", "a line": "M0 0 L10 10", "crossed": "M0 0 L10 10 L10 0 L0 10 Z", "two": "M0 0H10V10H0Z M20 0H30V10H20Z",

@@ -10,6 +10,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"tidykiln/core/picture"
 	"tidykiln/internal/database"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/wire"
@@ -26,6 +27,7 @@ func (a *Area) Mount(api huma.API) {
 	wire.Post(api, "archive-artwork", "/api/artworks/{id}/archive", "Put a picture away that nothing uses", wire.Makers, wire.Act(a.Archive))
 	wire.Post(api, "restore-artwork", "/api/artworks/{id}/restore", "Take a picture out again that was put away", wire.Makers, wire.Act(a.Restore))
 	a.mountFiles(api)
+	a.mountCleaned(api)
 }
 
 // sent is a picture's file in the body, with the name it had.
@@ -69,6 +71,24 @@ func (a *Area) mountFiles(api huma.API) {
 			return nil, problem.NotFound("picture")
 		}
 		return &shown{Type: mediaType, Cache: "private, max-age=31536000, immutable", Body: content}, nil
+	})
+}
+
+// cleanedOf is a request for a picture cleaned up, in the size that pages show.
+type cleanedOf struct {
+	wire.ID
+	Colours     picture.Colours `query:"colours" enum:"colour,greys,black,lines" default:"colour"`
+	Threshold   int             `query:"threshold" minimum:"0" maximum:"254"`
+	Light       int             `query:"light" minimum:"-100" maximum:"100"`
+	Contrast    int             `query:"contrast" minimum:"-100" maximum:"100"`
+	NearlyWhite int             `query:"nearlyWhite" minimum:"0" maximum:"80"`
+}
+
+func (a *Area) mountCleaned(api huma.API) {
+	clean := huma.Operation{OperationID: "clean-artwork", Method: http.MethodGet, Path: "/api/artworks/{id}/cleaned", Summary: "A picture as a clean-up leaves it", Extensions: map[string]any{"x-may": wire.AtTheBench}}
+	huma.Register(api, clean, func(ctx context.Context, in *cleanedOf) (*shown, error) {
+		content, err := a.Cleaned(ctx, in.ID.ID, picture.CleanUp{Colours: in.Colours, Threshold: in.Threshold, Light: in.Light, Contrast: in.Contrast, NearlyWhite: in.NearlyWhite})
+		return &shown{Type: http.DetectContentType(content), Cache: "private, max-age=3600", Body: content}, err
 	})
 }
 

@@ -270,6 +270,28 @@ func (a *Area) KeepFile(ctx context.Context, content []byte) (hash string, err e
 	return a.files.Keep(ctx, content)
 }
 
+// Cleaned is a picture as a clean-up leaves it, in the size that pages show.
+func (a *Area) Cleaned(ctx context.Context, id uint64, clean picture.CleanUp) ([]byte, error) {
+	p, err := database.Look(ctx, a.db, func(tx *gorm.DB) (p Artwork, err error) {
+		return p, problem.OrNotFound(tx.First(&p, id).Error, "picture")
+	})
+	if err != nil {
+		return nil, err
+	}
+	if p.View == nil {
+		return nil, problem.NotFound("picture")
+	}
+	img, err := a.Pixels(ctx, *p.View)
+	if err != nil {
+		return nil, err
+	}
+	if img == nil {
+		return nil, problem.NotFound("picture")
+	}
+	clean.Apply(img)
+	return encoded(img, clean.Colours == picture.BlackOnly || clean.Colours == picture.Lines, pageQuality)
+}
+
 // Pixels is a file of a picture as its pixels, upright and opaque; nil where there is none.
 func (a *Area) Pixels(ctx context.Context, hash string) (*image.RGBA, error) {
 	content, _, err := a.FileOf(ctx, hash)

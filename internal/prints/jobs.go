@@ -1,8 +1,10 @@
 package prints
 
 import (
+	"cmp"
 	"context"
 	"fmt"
+	"slices"
 	"strings"
 
 	"gorm.io/gorm"
@@ -132,6 +134,19 @@ func naming(name string) string {
 		return ""
 	}
 	return ", " + name
+}
+
+// compareMoments puts what has no moment last.
+func compareMoments(a, b *string) int {
+	switch {
+	case a == nil && b == nil:
+		return 0
+	case a == nil:
+		return 1
+	case b == nil:
+		return -1
+	}
+	return cmp.Compare(*a, *b)
 }
 
 // mostListed bounds the jobs that are listed.
@@ -268,5 +283,9 @@ func printable(tx *gorm.DB, lays map[uint64]string) ([]Printable, error) {
 		}
 		list = append(list, p)
 	}
+	// What is to be printed before what is printed, and what is laid soonest first.
+	slices.SortStableFunc(list, func(a, b Printable) int {
+		return cmp.Or(cmp.Compare(min(1, b.Pieces), min(1, a.Pieces)), compareMoments(a.LayAt, b.LayAt))
+	})
 	return list, nil
 }

@@ -13,8 +13,13 @@ import (
 // laidFrom are what a layout is made from.
 const laidFrom = database.Batches | database.Products | database.Artwork | database.Workshop
 
+// designedFrom are what the look of a print is made from.
+const designedFrom = database.Products | database.Artwork | database.Orders | database.Workshop | database.Stores
+
 // Mount adds the area's routes.
 func (a *Area) Mount(api huma.API) {
+	wire.Get(api, "get-design", "/api/products/{id}/design", "How a product's print looks on paper and on its blank", wire.AtTheBench, designedFrom, wire.Of(a.Design))
+	wire.Ask(api, "ask-design", "/api/products/{id}/design/ask", "How a product's print would look, without saving it", wire.Makers, designedFrom, wire.Edit(a.AskDesign))
 	wire.Get(api, "list-printable", "/api/printable-batches", "Batches whose prints are to be made", wire.AtTheBench, laidFrom|database.PlanInputs, wire.Whole(a.ListPrintable))
 	wire.Ask(api, "ask-prints", "/api/print-jobs/ask", "What printing batches on a paper would come to", wire.AtTheBench, laidFrom, wire.With(a.Ask))
 	wire.Get(api, "list-print-jobs", "/api/print-jobs", "Sheets that were made, the newest first", wire.AtTheBench, database.Prints, wire.Whole(a.List))

@@ -14,12 +14,13 @@ import (
 type BlankForm struct {
 	Surface      craft.Surface `json:"surface" enum:"wood-bare,wood-painted,board-painted,canvas,stone,ceramic-unglazed,ceramic-glazed,glass,glass-painted,metal,metal-coated,plastic,fabric-cotton,fabric-polyester,candle,coated-board,mug-coated,stone-painted"`
 	Tone         craft.Tone    `json:"tone,omitempty" enum:"light,medium,dark"`
-	Shape        shape.Kind    `json:"shape" enum:"rectangle,disc,oval,arch,heart,cylinder,tapered"`
+	Shape        shape.Kind    `json:"shape" enum:"rectangle,disc,oval,arch,heart,cylinder,tapered,own"`
 	Width        string        `json:"width,omitempty" maxLength:"40" doc:"as people type it, such as 9.5 cm or 3 3/4 in; across for what is round, at the top where it is tapered"`
 	Height       string        `json:"height,omitempty" maxLength:"40"`
 	Corner       string        `json:"corner,omitempty" maxLength:"40" doc:"radius of a rectangle's corners"`
 	Foot         string        `json:"foot,omitempty" maxLength:"40" doc:"across at the bottom, where it is tapered"`
 	Thickness    string        `json:"thickness,omitempty" maxLength:"40"`
+	Path         shape.Path    `json:"path,omitempty" maxLength:"20000" doc:"an outline of its own, as the path data of an SVG"`
 	Sides        int           `json:"sides,omitempty" minimum:"0" maximum:"6" doc:"printed sides; 0 is one"`
 	Hangs        bool          `json:"hangs,omitempty"`
 	ThroughBlank bool          `json:"throughBlank,omitempty"`
@@ -54,7 +55,7 @@ type PictureForm struct {
 // The forms ask for some fields of a blank and of a picture under names of their own.
 var (
 	blankFields = map[string]string{"shape.kind": "shape", "shape.widthMm": "width", "shape.diameterMm": "width", "shape.heightMm": "height",
-		"shape.cornerMm": "corner", "shape.footMm": "foot", "shape.thicknessMm": "thickness", "rimGapMm": "rimGap"}
+		"shape.cornerMm": "corner", "shape.footMm": "foot", "shape.thicknessMm": "thickness", "shape.path": "path", "rimGapMm": "rimGap"}
 	pictureFields = map[string]string{"widthMm": "width", "heightMm": "height"}
 )
 
@@ -104,6 +105,11 @@ func (f BlankForm) shape(at string, units measure.System) (s shape.Shape, err er
 		}
 		if *m.into, err = m.read(at+"."+m.name, m.text, units); err != nil {
 			return s, err
+		}
+	}
+	if s.Kind == shape.Own {
+		if s.Path, err = f.Path.Fitted(s.Width, s.Height); err != nil {
+			return s, problem.Faulty(at, err)
 		}
 	}
 	return s, nil

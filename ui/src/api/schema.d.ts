@@ -90,6 +90,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/artworks/{id}/cleaned": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A picture as a clean-up leaves it */
+        get: operations["clean-artwork"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/artworks/{id}/restore": {
         parameters: {
             query?: never;
@@ -884,6 +901,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/orders/{id}/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Give wanted pieces their customer's pictures */
+        put: operations["set-pictures"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/orders/{id}/take-back": {
         parameters: {
             query?: never;
@@ -1072,6 +1106,160 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/print-jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Sheets that were made, the newest first */
+        get: operations["list-print-jobs"];
+        put?: never;
+        /** Make the sheets of batches */
+        post: operations["make-prints"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/print-jobs/ask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What printing batches on a paper would come to */
+        post: operations["ask-prints"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/print-jobs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One job of sheets */
+        get: operations["get-print-job"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/print-jobs/{id}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make sheets that were stopped or failed */
+        post: operations["make-prints-again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/print-jobs/{id}/outlines/{sheet}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The outlines of a sheet's prints to cut along, as an SVG at true size */
+        get: operations["cut-outlines"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/print-jobs/{id}/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take sheets away that are not needed any more */
+        post: operations["remove-print-job"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/print-jobs/{id}/sheets.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The sheets as a PDF at true size */
+        get: operations["print-sheets"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/print-jobs/{id}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Stop making sheets */
+        post: operations["stop-prints"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/printable-batches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Batches whose prints are to be made */
+        get: operations["list-printable"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/products": {
         parameters: {
             query?: never;
@@ -1153,6 +1341,41 @@ export interface paths {
         get: operations["get-costs"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/products/{id}/design": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How a product's print looks on paper and on its blank */
+        get: operations["get-design"];
+        /** Say how a product's picture lies on its blank */
+        put: operations["change-design"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/products/{id}/design/ask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How a product's print would look, without saving it */
+        post: operations["ask-design"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1997,9 +2220,11 @@ export interface components {
             holed?: boolean;
             /** @description its paint had its last coat over three days ago */
             paintCured?: boolean;
+            /** @description an outline of its own, as the path data of an SVG */
+            path?: string;
             rimGap?: string;
             /** @enum {string} */
-            shape: "rectangle" | "disc" | "oval" | "arch" | "heart" | "cylinder" | "tapered";
+            shape: "rectangle" | "disc" | "oval" | "arch" | "heart" | "cylinder" | "tapered" | "own";
             /**
              * Format: int64
              * @description printed sides; 0 is one
@@ -2054,6 +2279,7 @@ export interface components {
             createdAt: string;
             /** @description method, blank and look in words */
             describe: string;
+            design?: components["schemas"]["Design"];
             /** @description at the product's price; empty without hands-on time */
             earnedPerHour: string;
             /** @description hands-on minutes of one good piece, in twelves */
@@ -2069,8 +2295,10 @@ export interface components {
             methodName: string;
             name: string;
             opaque: boolean;
+            ownPictures: boolean;
             picture: components["schemas"]["Picture"];
             price: string;
+            printed?: components["schemas"]["Printed"];
             /** Format: int64 */
             version: number;
             worst: string;
@@ -2081,6 +2309,27 @@ export interface components {
             methods: components["schemas"]["Ranked"][];
             /** Format: date-time */
             now: string;
+        };
+        CleanUp: {
+            /** @enum {string} */
+            colours?: "colour" | "greys" | "black" | "lines";
+            /** Format: int64 */
+            contrast?: number;
+            /** Format: int64 */
+            light?: number;
+            /** Format: int64 */
+            nearlyWhite?: number;
+            /** Format: int64 */
+            threshold?: number;
+        };
+        Concern: {
+            /** Format: int64 */
+            batch: number;
+            blocks: boolean;
+            /** @description what the piece is called; empty for all of the batch */
+            name?: string;
+            text: string;
+            words: boolean;
         };
         Contribution: {
             /** Format: int64 */
@@ -2181,6 +2430,82 @@ export interface components {
             stopped: string;
             wants: components["schemas"]["OpenWant"][];
         };
+        Design: {
+            /** Format: double */
+            borderMm?: number;
+            cleanUp: components["schemas"]["CleanUp"];
+            /** @enum {string} */
+            follows?: "blank" | "rectangle" | "ellipse";
+            /** Format: double */
+            handleMm?: number;
+            /** Format: double */
+            heightMm?: number;
+            hole?: components["schemas"]["Hole"];
+            lettering?: components["schemas"]["Style"];
+            placing: components["schemas"]["Placing"];
+            /** Format: double */
+            widthMm?: number;
+        };
+        DesignAsk: {
+            /** Format: int64 */
+            artworkId?: number;
+            design: components["schemas"]["Design"];
+        };
+        DesignChange: {
+            design: components["schemas"]["Design"];
+            ownPictures?: boolean;
+            /** Format: int64 */
+            version: number;
+        };
+        DesignPage: {
+            artwork?: components["schemas"]["Artwork"];
+            blankPath: string;
+            /** @description the blank can be looked through */
+            clear: boolean;
+            /** @description no paper shows beside the picture */
+            covered: boolean;
+            /** Format: double */
+            coversCm2: number;
+            describe: string;
+            design: components["schemas"]["Design"];
+            /** Format: double */
+            faceCm2: number;
+            faces: string[];
+            /** Format: double */
+            goodToMm: number;
+            /** Format: double */
+            heightMm: number;
+            lettered: boolean;
+            mirrored: boolean;
+            opaque: boolean;
+            ownPictures: boolean;
+            /** Format: double */
+            ppi: number;
+            print: components["schemas"]["InBlank"];
+            printed?: components["schemas"]["Printed"];
+            product: string;
+            /** Format: int64 */
+            productId: number;
+            /** @description somebody has said how it lies */
+            saved: boolean;
+            seen: string;
+            /** @enum {string} */
+            sharpness?: "good" | "acceptable" | "coarse" | "refused";
+            /** @description a wall laid flat */
+            stands: boolean;
+            surface: string;
+            surfaceName: string;
+            /** @description people look through the blank */
+            through: boolean;
+            /** @enum {string} */
+            tone?: "light" | "medium" | "dark";
+            /** Format: int64 */
+            version: number;
+            why: string;
+            /** Format: double */
+            widthMm: number;
+            words: components["schemas"]["Words"][];
+        };
         Detail: {
             artwork?: components["schemas"]["Artwork"];
             /** Format: int64 */
@@ -2192,6 +2517,7 @@ export interface components {
             createdAt: string;
             /** @description method, blank and look in words */
             describe: string;
+            design?: components["schemas"]["Design"];
             draft: components["schemas"]["Draft"];
             /** @description at the product's price; empty without hands-on time */
             earnedPerHour: string;
@@ -2215,8 +2541,10 @@ export interface components {
             opaque: boolean;
             /** @description withdrawn ones too */
             overrides: components["schemas"]["Override"][];
+            ownPictures: boolean;
             picture: components["schemas"]["Picture"];
             price: string;
+            printed?: components["schemas"]["Printed"];
             /** Format: int64 */
             recipeNumber: number;
             schools: components["schemas"]["School"][];
@@ -2487,6 +2815,14 @@ export interface components {
             /** @description what people call the kind of work; steps of the same are done in one go */
             work: string;
         };
+        Hole: {
+            /** Format: double */
+            diameterMm: number;
+            /** Format: double */
+            xMm: number;
+            /** Format: double */
+            yMm: number;
+        };
         Hours: {
             /** Format: int64 */
             fromMinute: number;
@@ -2532,6 +2868,18 @@ export interface components {
             import?: components["schemas"]["Import"];
             problem?: components["schemas"]["Problem"];
             progress?: components["schemas"]["Progress"];
+        };
+        InBlank: {
+            /** Format: double */
+            heightMm: number;
+            /** @description from the corner of its own box */
+            path: string;
+            /** Format: double */
+            widthMm: number;
+            /** Format: double */
+            xMm: number;
+            /** Format: double */
+            yMm: number;
         };
         InHand: {
             /** Format: int64 */
@@ -2598,8 +2946,62 @@ export interface components {
             noGood: number;
             note?: string;
         };
+        Item: {
+            /** Format: int64 */
+            artworkId?: number;
+            /**
+             * Format: int64
+             * @description place in the list of kinds
+             */
+            kind: number;
+            lettering?: string;
+            name: string;
+            /** Format: int64 */
+            pieceId: number;
+            /** Format: int64 */
+            side?: number;
+            spare?: boolean;
+            turned?: boolean;
+            /** Format: double */
+            xMm: number;
+            /** Format: double */
+            yMm: number;
+        };
+        JobRequest: {
+            acceptWords?: boolean;
+            batchIds: number[];
+            /** @enum {string} */
+            cut: "none" | "marks" | "print" | "blank";
+            paper: components["schemas"]["Paper"];
+            pieceIds?: number[];
+            spare?: boolean;
+            /** Format: double */
+            trimMm: number;
+        };
         Keep: {
             keep: boolean;
+        };
+        Kind: {
+            /** Format: int64 */
+            batch: number;
+            /** Format: int64 */
+            batchId: number;
+            /** Format: double */
+            diameterMm?: number;
+            /** Format: double */
+            heightMm: number;
+            mirrored: boolean;
+            productName: string;
+            /** Format: int64 */
+            sides: number;
+            /** @description why it is mirrored or not, in words */
+            why: string;
+            /** Format: double */
+            widthMm: number;
+            /** Format: double */
+            xMm: number;
+            /** Format: double */
+            yMm: number;
         };
         LabelChange: {
             /**
@@ -2670,6 +3072,14 @@ export interface components {
             productId: number;
             /** Format: int64 */
             version: number;
+        };
+        Layout: {
+            /** Format: double */
+            fill: number;
+            kinds: components["schemas"]["Kind"][];
+            /** Format: int64 */
+            lowerBound: number;
+            sheets: components["schemas"]["Sheet"][];
         };
         Learnt: {
             /** @description newest first */
@@ -3430,6 +3840,8 @@ export interface components {
             unit: string;
         };
         OpenWant: {
+            /** Format: int64 */
+            artworkId?: number;
             customer: string;
             /** Format: date */
             dueOn: string;
@@ -3635,6 +4047,19 @@ export interface components {
             /** Format: date-time */
             withdrawnAt?: string;
         };
+        Paper: {
+            /** Format: double */
+            gapMm: number;
+            /** Format: double */
+            heightMm: number;
+            /** Format: double */
+            marginMm: number;
+            name?: string;
+            /** Format: int64 */
+            up?: number;
+            /** Format: double */
+            widthMm: number;
+        };
         Part: {
             do: string;
             id: string;
@@ -3727,6 +4152,9 @@ export interface components {
             /** @enum {string} */
             carrier?: "paper" | "tissue" | "decal-clear" | "decal-white" | "transfer-paper";
             /** Format: double */
+            coversMm2?: number;
+            followsBlank?: boolean;
+            /** Format: double */
             gsm?: number;
             /** Format: double */
             heightMm?: number;
@@ -3791,6 +4219,18 @@ export interface components {
             /** Format: int64 */
             widthPx: number;
         };
+        Placing: {
+            /** @enum {string} */
+            fit?: "fill" | "whole";
+            /** Format: double */
+            turn?: number;
+            /** Format: double */
+            xMm?: number;
+            /** Format: double */
+            yMm?: number;
+            /** Format: double */
+            zoom?: number;
+        };
         Plan: {
             days: components["schemas"]["Day"][];
             hands: components["schemas"]["Hands"][];
@@ -3841,6 +4281,64 @@ export interface components {
             carrier: "paper" | "tissue" | "decal-clear" | "decal-white" | "transfer-paper";
             /** @enum {string} */
             kind: "toner" | "inkjet" | "sublimation";
+        };
+        PrintJob: {
+            acceptWords?: boolean;
+            batchIds: number[];
+            /** Format: date-time */
+            createdAt: string;
+            /** @enum {string} */
+            cut: "none" | "marks" | "print" | "blank";
+            /** Format: int64 */
+            done: number;
+            failure?: string;
+            /** Format: int64 */
+            id: number;
+            layout: components["schemas"]["Layout"];
+            paper: components["schemas"]["Paper"];
+            pieceIds?: number[];
+            /** Format: int64 */
+            prints: number;
+            /** Format: int64 */
+            sheets: number;
+            spare?: boolean;
+            /** @enum {string} */
+            state: "making" | "ready" | "stopped" | "failed";
+            title: string;
+            /** Format: double */
+            trimMm: number;
+            /** Format: int64 */
+            version: number;
+        };
+        Printable: {
+            artworkThumb?: string;
+            /** Format: int64 */
+            batch: number;
+            /** Format: int64 */
+            batchId: number;
+            carrier: string;
+            /** Format: date-time */
+            layAt?: string;
+            /** Format: int64 */
+            missing: number;
+            /**
+             * Format: int64
+             * @description at work and not printed yet
+             */
+            pieces: number;
+            /** Format: int64 */
+            printed: number;
+            /** Format: int64 */
+            productId: number;
+            productName: string;
+        };
+        Printed: {
+            /** Format: int64 */
+            artworkId: number;
+            grey: boolean;
+            ink: components["schemas"]["Ink"];
+            /** Format: double */
+            white: number;
         };
         Problem: {
             detail: string;
@@ -3920,6 +4418,17 @@ export interface components {
             toLate: boolean;
             toOn: string;
             worse: boolean;
+        };
+        Proposal: {
+            concerns: components["schemas"]["Concern"][];
+            layout: components["schemas"]["Layout"];
+            /** Format: int64 */
+            prints: number;
+            /**
+             * Format: int64
+             * @description of the paper, as they go into the printer
+             */
+            sheets: number;
         };
         ProposedStep: {
             /** Format: int64 */
@@ -4292,11 +4801,15 @@ export interface components {
             /** Format: double */
             heightMm?: number;
             /** @enum {string} */
-            kind: "rectangle" | "disc" | "oval" | "arch" | "heart" | "cylinder" | "tapered";
+            kind: "rectangle" | "disc" | "oval" | "arch" | "heart" | "cylinder" | "tapered" | "own";
+            path?: string;
             /** Format: double */
             thicknessMm: number;
             /** Format: double */
             widthMm?: number;
+        };
+        Sheet: {
+            items: components["schemas"]["Item"][];
         };
         ShelfCard: {
             /** @description the spare pieces, the oldest first */
@@ -4478,6 +4991,24 @@ export interface components {
             /** Format: date-time */
             start: string;
         };
+        Style: {
+            colour?: string;
+            /** Format: double */
+            edgeMm: number;
+            /** @enum {string} */
+            face?: "sans" | "sans-bold" | "condensed" | "serif" | "serif-bold" | "serif-italic" | "mono";
+            /** Format: double */
+            haloMm?: number;
+            /** Format: double */
+            heightMm: number;
+            /** Format: double */
+            leastMm: number;
+            /** @enum {string} */
+            lies?: "straight" | "along";
+            text?: string;
+            /** @enum {string} */
+            where?: "below" | "above";
+        };
         SupplierRecord: {
             /** @description that came, rejects included */
             blanks: string;
@@ -4590,6 +5121,17 @@ export interface components {
             /** Format: int64 */
             wantId?: number;
         };
+        WantPicture: {
+            /** Format: int64 */
+            artworkId?: number;
+            /** Format: int64 */
+            wantId: number;
+        };
+        WantPictures: {
+            pictures: components["schemas"]["WantPicture"][];
+            /** Format: int64 */
+            version: number;
+        };
         Wanted: {
             /** Format: date */
             dueOn: string;
@@ -4627,6 +5169,24 @@ export interface components {
             printers: ("toner" | "inkjet" | "sublimation")[];
             /** @description areas of the picture must stay white */
             white?: boolean;
+        };
+        Words: {
+            fits: boolean;
+            /** Format: double */
+            heightMm: number;
+            /** @description letters that no typeface here has */
+            missing: string[];
+            /** Format: int64 */
+            orderNumber: number;
+            /** @description from the corner of the print's box */
+            path: string;
+            shrunk: boolean;
+            text: string;
+            /**
+             * Format: int64
+             * @description 0 for words that only show how it looks
+             */
+            wantId: number;
         };
         Working: {
             name: string;
@@ -4845,6 +5405,45 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "clean-artwork": {
+        parameters: {
+            query?: {
+                colours?: "colour" | "greys" | "black" | "lines";
+                threshold?: number;
+                light?: number;
+                contrast?: number;
+                nearlyWhite?: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Cache-Control"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
             };
             /** @description Error */
             default: {
@@ -6527,6 +7126,39 @@ export interface operations {
             };
         };
     };
+    "set-pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WantPictures"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "take-back": {
         parameters: {
             query?: never;
@@ -6911,6 +7543,315 @@ export interface operations {
             };
         };
     };
+    "list-print-jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PrintJob"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "make-prints": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JobRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PrintJob"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "ask-prints": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JobRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Proposal"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-print-job": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PrintJob"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "make-prints-again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "cut-outlines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                sheet: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "remove-print-job": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "print-sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "stop-prints": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-printable": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Printable"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "list-products": {
         parameters: {
             query?: never;
@@ -7127,6 +8068,107 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Costs"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-design": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DesignPage"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "change-design": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DesignChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "ask-design": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DesignAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DesignPage"];
                 };
             };
             /** @description Error */

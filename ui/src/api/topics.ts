@@ -1,6 +1,7 @@
 // Written by scripts/generate from the server's routes.
 
-export type Topic = 'orders' | 'batches' | 'stores' | 'products' | 'workshop' | 'room' | 'promises' | 'artwork'
+export type Topic =
+  'orders' | 'batches' | 'stores' | 'products' | 'workshop' | 'room' | 'promises' | 'artwork' | 'prints'
 
 // reads are the topics that each answer is made from.
 export const reads = {
@@ -31,10 +32,16 @@ export const reads = {
   '/api/past-batches/times': ['products', 'workshop'],
   '/api/plan': ['orders', 'batches', 'stores', 'products', 'workshop'],
   '/api/prices': ['stores', 'products', 'workshop'],
+  '/api/print-jobs': ['prints'],
+  '/api/print-jobs/ask': ['batches', 'products', 'workshop', 'artwork'],
+  '/api/print-jobs/{id}': ['prints'],
+  '/api/printable-batches': ['orders', 'batches', 'stores', 'products', 'workshop', 'artwork'],
   '/api/products': ['stores', 'products', 'workshop'],
   '/api/products/{id}': ['stores', 'products', 'workshop', 'room'],
   '/api/products/{id}/blocks': ['stores', 'products'],
   '/api/products/{id}/costs': ['stores', 'products', 'workshop'],
+  '/api/products/{id}/design': ['orders', 'stores', 'products', 'workshop', 'artwork'],
+  '/api/products/{id}/design/ask': ['orders', 'stores', 'products', 'workshop', 'artwork'],
   '/api/products/{id}/labels': ['stores', 'products'],
   '/api/products/{id}/learnt': ['batches', 'stores', 'products', 'workshop'],
   '/api/products/{id}/overage': ['batches', 'stores', 'products', 'workshop'],
@@ -44,7 +51,7 @@ export const reads = {
   '/api/products/{id}/shelf': ['orders', 'batches', 'products'],
   '/api/promise': ['orders', 'batches', 'stores', 'products', 'workshop'],
   '/api/receipts': ['stores'],
-  '/api/revision': ['orders', 'batches', 'stores', 'products', 'workshop', 'room', 'promises', 'artwork'],
+  '/api/revision': ['orders', 'batches', 'stores', 'products', 'workshop', 'room', 'promises', 'artwork', 'prints'],
   '/api/ribbon': ['orders', 'batches', 'stores', 'products', 'workshop'],
   '/api/room': ['room'],
   '/api/shelf': ['orders', 'batches', 'products'],

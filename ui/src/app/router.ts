@@ -24,6 +24,8 @@ export const router = createRouter({
     { path: '/products/:id(\\d+)', component: () => import('../products/ProductPage.vue'), meta: { title: 'Product' } },
     { path: '/products/prices', component: () => import('../selling/PricesPage.vue'), meta: { title: 'Prices' } },
     { path: '/prints', component: () => import('../artwork/ArtworksPage.vue'), meta: { title: 'Prints' } },
+    { path: '/prints/sheets', component: () => import('../prints/SheetsPage.vue'), meta: { title: 'Sheets' } },
+    { path: '/prints/design/:id(\\d+)', component: () => import('../prints/DesignPage.vue'), meta: { title: 'Print' } },
     { path: '/stores', component: () => import('../stores/StoresPage.vue'), meta: { title: 'Stores' } },
     {
       path: '/products/:id(\\d+)/costs',

@@ -46,6 +46,7 @@ onUnmounted(() => window.removeEventListener('paste', paste))
     <div class="title">
       <h1>Prints</h1>
       <span>
+        <RouterLink to="/prints/sheets">Sheets</RouterLink>
         <FilesButton class="camera" label="Take a photo" accept="image/*" camera quiet @file="put([$event])" />
         <FilesButton label="Put pictures in" :accept="kinds" @file="put([$event])" />
       </span>

@@ -7,6 +7,7 @@ import { surfaceKeys, surfaces } from '../shared/words'
 import type { BlankForm } from './forms'
 import FieldPair from '../shared/FieldPair.vue'
 import type { Choice } from '../shared/choices'
+import OutlineField from './OutlineField.vue'
 import PickField from '../shared/PickField.vue'
 
 // What a blank is, in the words of the people who hold it.
@@ -22,6 +23,7 @@ const shapes: [BlankForm['shape'], string][] = [
   ['heart', 'a heart'],
   ['cylinder', 'upright and round'],
   ['tapered', 'upright, narrower at the foot'],
+  ['own', 'flat, with an outline of its own'],
 ]
 const tones: (Choice<NonNullable<BlankForm['tone']>> & { colour: string })[] = [
   { value: 'light', name: 'light', colour: '#f6f0e0' },
@@ -114,6 +116,7 @@ watch(clear, (on) => {
       hint="Empty: square corners"
       maxlength="40"
     />
+    <OutlineField v-if="form.shape === 'own'" v-model="form.path" :fault="fault('path')" />
     <TextField v-model="form.thickness" label="Thickness" :fault="fault('thickness')" maxlength="40" />
     <PickField
       v-model="form.sides"

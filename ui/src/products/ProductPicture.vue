@@ -73,15 +73,18 @@ const foot = computed(() =>
     ? (width.value * (shape.value.footMm ?? 1)) / (shape.value.diameterMm ?? 1)
     : width.value,
 )
-const face = (inset: number) =>
-  outlinePath(
-    shape.value.kind,
-    x.value + inset,
-    y.value + inset,
-    width.value - 2 * inset,
-    Math.max(2, height.value - 2 * inset),
-    Math.max(0, corner.value - inset),
-  )
+function face(inset: number): { d: string; transform?: string } {
+  const w = width.value - 2 * inset
+  const h = Math.max(2, height.value - 2 * inset)
+  const s = shape.value
+  // An outline of its own is kept in mm, from the corner of its box.
+  if (s.kind === 'own')
+    return {
+      d: s.path ?? '',
+      transform: `translate(${x.value + inset} ${y.value + inset}) scale(${w / (s.widthMm || 1)} ${h / (s.heightMm || 1)})`,
+    }
+  return { d: outlinePath(s.kind, x.value + inset, y.value + inset, w, h, Math.max(0, corner.value - inset)) }
+}
 const corner = computed(() => ((shape.value.cornerMm ?? 0) * width.value) / (shape.value.widthMm ?? 1) || 3)
 const lip = computed(() => Math.min(10, width.value / 7))
 </script>
@@ -134,8 +137,14 @@ const lip = computed(() => Math.min(10, width.value / 7))
         :stroke="body.edge"
         stroke-width="4"
       />
-      <path :d="face(0)" :fill="body.fill" :stroke="body.edge" stroke-width="3" />
-      <path :d="face(6)" fill="none" :stroke="body.edge" stroke-opacity="0.45" />
+      <path
+        v-bind="face(0)"
+        :fill="body.fill"
+        :stroke="body.edge"
+        stroke-width="3"
+        vector-effect="non-scaling-stroke"
+      />
+      <path v-bind="face(6)" fill="none" :stroke="body.edge" stroke-opacity="0.45" vector-effect="non-scaling-stroke" />
       <circle
         v-if="blank.hangs"
         cx="60"
@@ -150,7 +159,7 @@ const lip = computed(() => Math.min(10, width.value / 7))
       :class="{ clear: !opaque }"
       :clip-path="upright || shape.kind === 'disc' ? undefined : `url(#${id}-face)`"
     >
-      <clipPath :id="`${id}-face`"><path :d="face(1.5)" /></clipPath>
+      <clipPath :id="`${id}-face`"><path v-bind="face(1.5)" /></clipPath>
       <clipPath :id="id">
         <ellipse
           v-if="picture?.round || shape.kind === 'disc'"

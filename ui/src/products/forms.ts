@@ -16,6 +16,7 @@ export function blankForm(b: Schemas['Blank']): BlankForm {
     corner: length(b.shape.cornerMm),
     foot: length(b.shape.footMm),
     thickness: length(b.shape.thicknessMm),
+    path: b.shape.path,
     sides: b.sides,
     hangs: b.hangs,
     throughBlank: b.throughBlank,
@@ -59,7 +60,7 @@ const number = (text: string | undefined) => {
 export function drawnBlank(f: BlankForm): Schemas['Blank'] {
   const w = number(f.width) || 100
   const h = number(f.height) || 100
-  const flat = ['rectangle', 'oval', 'arch', 'heart'].includes(f.shape)
+  const flat = ['rectangle', 'oval', 'arch', 'heart', 'own'].includes(f.shape)
   return {
     surface: f.surface,
     tone: f.tone,
@@ -71,6 +72,7 @@ export function drawnBlank(f: BlankForm): Schemas['Blank'] {
       diameterMm: flat ? undefined : w,
       heightMm: h,
       cornerMm: f.shape === 'rectangle' ? number(f.corner) : undefined,
+      path: f.shape === 'own' ? f.path : undefined,
       footMm: f.shape === 'tapered' ? number(f.foot) || w * 0.75 : undefined,
     },
   }
@@ -86,6 +88,7 @@ export const factNames: Record<string, string> = {
   'blank.corner': 'Corner radius',
   'blank.foot': 'Across at the foot',
   'blank.thickness': 'Thickness',
+  'blank.path': 'Outline',
   'blank.sides': 'Printed sides',
   'blank.hangs': 'It hangs',
   'blank.throughBlank': 'Seen through the blank',

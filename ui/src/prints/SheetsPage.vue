@@ -1,0 +1,298 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import { useAnswer, useAsked } from '../api/answers'
+import { answerOf, api, type Schemas } from '../api/client'
+import { fileAt } from '../artwork/said'
+import { useAct } from '../shared/act'
+import ChoiceField from '../shared/ChoiceField.vue'
+import EmptyNote from '../shared/EmptyNote.vue'
+import FieldPair from '../shared/FieldPair.vue'
+import { figure } from '../shared/habit'
+import PageHead from '../shared/PageHead.vue'
+import PickField from '../shared/PickField.vue'
+import TextField from '../shared/TextField.vue'
+import TickBox from '../shared/TickBox.vue'
+import { thisMinute } from '../shared/clock'
+import { moment } from '../shared/time'
+import TroubleNote from '../shared/TroubleNote.vue'
+import WaitingRows from '../shared/WaitingRows.vue'
+import JobRow from './JobRow.vue'
+import { keepPaper, lastPaper, papers } from './paper'
+import SheetDrawing from './SheetDrawing.vue'
+
+// The prints of batches on sheets: which batches, on what, how many sheets it comes to.
+const { data: printable } = useAnswer('/api/printable-batches')
+const { data: jobs } = useAnswer('/api/print-jobs')
+const { act, busy, trouble, fault } = useAct()
+
+const chosen = ref<number[]>([])
+const begun = ref(false)
+// At first what is to be printed and can be is chosen, of the first carrier there is.
+watch(
+  printable,
+  (list) => {
+    chosen.value = chosen.value.filter((id) => list?.some((b) => b.batchId === id))
+    if (begun.value || !list) return
+    begun.value = true
+    const open = list.filter((b) => b.pieces > 0 && b.missing === 0)
+    chosen.value = open.filter((b) => b.carrier === open[0]?.carrier).map((b) => b.batchId)
+  },
+  { immediate: true },
+)
+function choose(id: number, on: boolean) {
+  chosen.value = on ? [...chosen.value, id] : chosen.value.filter((c) => c !== id)
+}
+
+const paper = ref(lastPaper())
+const kind = computed({
+  get: () =>
+    papers.find((p) => p.widthMm === paper.value.widthMm && p.heightMm === paper.value.heightMm)?.name ?? 'own',
+  set: (name) => {
+    const p = papers.find((p) => p.name === name)
+    paper.value = p
+      ? { ...p, marginMm: paper.value.marginMm, gapMm: paper.value.gapMm, up: paper.value.up }
+      : { ...paper.value, name: 'own', widthMm: paper.value.widthMm + 0.1 }
+  },
+})
+const trim = ref(0)
+const cut = ref<Schemas['JobRequest']['cut']>('none')
+const spare = ref(false)
+const acceptWords = ref(false)
+const request = computed<Schemas['JobRequest'] | null>(() =>
+  chosen.value.length
+    ? {
+        batchIds: chosen.value,
+        paper: paper.value,
+        trimMm: trim.value,
+        cut: cut.value,
+        spare: spare.value,
+        acceptWords: acceptWords.value,
+      }
+    : null,
+)
+const { data: proposal, error: refused } = useAsked('/api/print-jobs/ask', request, {
+  keep: true,
+  enabled: () => request.value !== null,
+})
+const standing = computed(() => (request.value && !refused.value ? proposal.value : undefined))
+const faultOf = (field: string) =>
+  fault(field) || (refused.value as { fields?: Record<string, string> } | null)?.fields?.[field] || ''
+const concerns = computed(() => standing.value?.concerns ?? [])
+const blocked = computed(() => concerns.value.some((c) => c.blocks && !(c.words && acceptWords.value)))
+const wordy = computed(() => concerns.value.some((c) => c.words))
+
+async function make() {
+  if (!request.value) return
+  const made = await act(() => answerOf(api.POST('/api/print-jobs', { body: request.value! })))
+  if (!made) return
+  keepPaper(paper.value)
+  begun.value = true
+}
+const said = (b: Schemas['Printable']) =>
+  [
+    b.pieces ? `${b.pieces} to print` : 'all printed',
+    ...(b.printed && b.pieces ? [`${b.printed} printed`] : []),
+    b.carrier,
+    ...(b.layAt ? [`laid ${moment(b.layAt, thisMinute.value)}`] : []),
+  ].join(' · ')
+</script>
+
+<template>
+  <div>
+    <PageHead name="Sheets">
+      <template #said>
+        <p class="quiet">Prints of your batches, laid out so that they take few sheets, at their true size.</p>
+      </template>
+      <template #acts><RouterLink to="/prints">Pictures</RouterLink></template>
+    </PageHead>
+    <WaitingRows v-if="!printable" />
+    <EmptyNote v-else-if="printable.length === 0">
+      No batch waits to be printed. Make one up from what is wanted, and its prints are here.
+    </EmptyNote>
+    <div v-else class="work">
+      <div class="what">
+        <h2>What is printed</h2>
+        <p v-if="faultOf('batchIds')" class="fault" role="alert">{{ faultOf('batchIds') }}</p>
+        <ul class="batches">
+          <li v-for="b in printable" :key="b.batchId">
+            <TickBox
+              :model-value="chosen.includes(b.batchId)"
+              @update:model-value="choose(b.batchId, $event as boolean)"
+            >
+              <b>{{ b.productName }}</b> batch {{ b.batch }}
+            </TickBox>
+            <RouterLink :to="`/prints/design/${b.productId}`" :aria-label="`How the ${b.productName} looks`">
+              <img v-if="b.artworkThumb" :src="fileAt(b.artworkThumb)" alt="" />
+              <span v-else class="none">look</span>
+            </RouterLink>
+            <p class="quiet">{{ said(b) }}</p>
+            <p v-if="b.missing" class="missing">{{ b.missing }} without their picture yet: put them in on the order.</p>
+          </li>
+        </ul>
+        <h2>On what</h2>
+        <FieldPair least="110px">
+          <PickField
+            v-model="kind"
+            label="Paper or film"
+            :choices="[
+              ...papers.map((p) => ({ value: p.name, name: p.name! })),
+              { value: 'own', name: 'another size' },
+            ]"
+          />
+          <PickField
+            v-model="paper.up"
+            label="Cut apart into"
+            :choices="[
+              { value: undefined, name: 'one sheet' },
+              { value: 2, name: 'two' },
+              { value: 3, name: 'three' },
+              { value: 4, name: 'four' },
+            ]"
+          />
+        </FieldPair>
+        <FieldPair least="88px">
+          <template v-if="kind === 'own'">
+            <TextField v-model="paper.widthMm" label="Width, mm" numeric :fault="faultOf('paper.widthMm')" />
+            <TextField v-model="paper.heightMm" label="Height, mm" numeric :fault="faultOf('paper.heightMm')" />
+          </template>
+          <TextField v-model="paper.marginMm" label="Margin, mm" numeric :fault="faultOf('paper.marginMm')" />
+          <TextField v-model="paper.gapMm" label="Between, mm" numeric :fault="faultOf('paper.gapMm')" />
+          <TextField v-model="trim" label="Round each, mm" numeric :fault="faultOf('trimMm')" />
+        </FieldPair>
+        <p v-if="kind !== 'own' && faultOf('paper.widthMm')" class="fault" role="alert">
+          {{ faultOf('paper.widthMm') }}
+        </p>
+        <ChoiceField
+          v-model="cut"
+          label="To cut along"
+          row
+          :choices="[
+            { value: 'none', name: 'nothing' },
+            { value: 'marks', name: 'corner marks' },
+            { value: 'print', name: 'the print’s outline' },
+            { value: 'blank', name: 'the blank’s outline' },
+          ]"
+        />
+        <TickBox v-model="spare">Fill what is left free with spare prints</TickBox>
+      </div>
+      <div class="comes">
+        <h2>What it comes to</h2>
+        <p v-if="!request" class="quiet">Tick a batch.</p>
+        <template v-else-if="standing">
+          <p class="sum">
+            <b>{{ standing.sheets }} {{ standing.sheets === 1 ? 'sheet' : 'sheets' }}</b> · {{ standing.prints }}
+            {{ standing.prints === 1 ? 'print' : 'prints' }}
+            <small
+              >{{ figure(standing.layout.fill * 100, 0) }} % covered{{
+                standing.layout.sheets.length === standing.layout.lowerBound ? '; fewer sheets cannot hold them' : ''
+              }}</small
+            >
+          </p>
+          <p v-for="k in standing.layout.kinds" :key="k.batchId" class="quiet kind">
+            <b>{{ k.productName }}</b> {{ k.why }}
+          </p>
+          <ul v-if="concerns.length" class="note straw concerns">
+            <li v-for="(c, i) in concerns" :key="i">
+              Batch {{ c.batch }}{{ c.name ? `, ${c.name}` : '' }}: {{ c.text }}
+            </li>
+          </ul>
+          <TickBox v-if="wordy" v-model="acceptWords">Print these words as they come out</TickBox>
+          <div class="sheets">
+            <SheetDrawing
+              v-for="(s, i) in standing.layout.sheets.slice(0, 12)"
+              :key="i"
+              :layout="standing.layout"
+              :sheet="s"
+              :paper="paper"
+              :name="`Sheet ${i + 1}`"
+            />
+          </div>
+          <p v-if="standing.layout.sheets.length > 12" class="quiet">
+            and {{ standing.layout.sheets.length - 12 }} more like these
+          </p>
+        </template>
+        <p v-else-if="!refused" class="quiet">Laying it out…</p>
+        <TroubleNote :trouble="trouble" />
+        <p>
+          <button class="act" type="button" :disabled="!standing || blocked || busy" @click="make">
+            Make the sheets
+          </button>
+        </p>
+      </div>
+    </div>
+    <section v-if="jobs?.length" class="jobs">
+      <h2>Made before</h2>
+      <JobRow v-for="j in jobs" :key="j.id" :job="j" />
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.work {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  gap: 20px 40px;
+  align-items: start;
+}
+.what,
+.comes {
+  display: grid;
+  gap: 10px;
+}
+.batches {
+  display: grid;
+  border-top: 1px solid var(--line);
+}
+.batches li {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto;
+  gap: 0 12px;
+  align-items: center;
+  padding: 6px 0;
+  border-bottom: 1px solid var(--line);
+}
+.batches p {
+  grid-column: 1;
+  margin-left: 24px;
+  font-size: 14px;
+}
+.batches a {
+  grid-row: 1 / span 2;
+  grid-column: 2;
+}
+.batches img {
+  display: block;
+  width: 44px;
+  height: 44px;
+  object-fit: cover;
+}
+.missing {
+  color: var(--straw);
+}
+.fault {
+  color: var(--brick);
+  font-size: 14px;
+  font-weight: 600;
+}
+.sum small {
+  margin-left: 10px;
+  color: var(--soft);
+}
+.concerns {
+  display: grid;
+  gap: 4px;
+}
+.sheets {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(104px, 1fr));
+  gap: 12px;
+}
+.jobs {
+  margin-top: 26px;
+}
+@media (max-width: 820px) {
+  .work {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>
