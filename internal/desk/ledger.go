@@ -9,6 +9,7 @@ import (
 	"gorm.io/gorm"
 
 	"tidykiln/core/calendar"
+	"tidykiln/internal/artwork"
 	"tidykiln/internal/batches"
 	"tidykiln/internal/database"
 	"tidykiln/internal/orders"
@@ -62,6 +63,8 @@ type OrderLine struct {
 	Quantity  int             `json:"quantity"`
 	UnitPrice decimal.Decimal `json:"unitPrice"`
 	Pieces    []OrderPiece    `json:"pieces" nullable:"false"`
+	// OwnPictures: each piece has its customer's picture.
+	OwnPictures bool `json:"ownPictures"`
 }
 
 // OrderPiece is one wanted piece.
@@ -70,6 +73,8 @@ type OrderPiece struct {
 	Lettering string    `json:"lettering"`
 	Mark      PieceMark `json:"mark" enum:"notStarted,inHand,resting,ready,finished,handedOver"`
 	LotID     uint64    `json:"lotId" doc:"0 when not started, and when it was found on the shelf"`
+	// Artwork is its customer's picture; left out where none has come.
+	Artwork *artwork.Artwork `json:"artwork,omitempty"`
 }
 
 // Event is something that happened.
@@ -94,7 +99,8 @@ func (a *Area) Ledger(ctx context.Context) ([]LedgerRow, error) {
 // told is an order with what happened to it.
 type told struct {
 	orders.Order
-	events []Event
+	events   []Event
+	pictures map[uint64]artwork.Artwork
 }
 
 // Order shows one order, its pieces and what happened when.
@@ -105,7 +111,11 @@ func (a *Area) Order(ctx context.Context, id uint64) (page OrderPage, err error)
 			return told{}, err
 		}
 		happened, err := events(tx, o)
-		return told{o, happened}, err
+		if err != nil {
+			return told{}, err
+		}
+		pictures, err := artwork.ByID(tx, o.ArtworkIDs())
+		return told{o, happened, pictures}, err
 	})
 	if err != nil {
 		return page, err
@@ -117,9 +127,14 @@ func (a *Area) Order(ctx context.Context, id uint64) (page OrderPage, err error)
 	}
 	page = OrderPage{LedgerRow: s.row(o.Order), Note: o.Note, Outlet: o.OutletName, TakenAt: o.TakenAt, Lines: []OrderLine{}, Events: o.events, ShortRests: s.ShortRestsOf(o.Order), KeepRests: o.KeepRests}
 	for _, l := range o.Lines {
-		line := OrderLine{LineID: l.ID, ProductID: l.ProductID, Product: l.ProductName, Quantity: l.Quantity, UnitPrice: l.UnitPrice, Pieces: []OrderPiece{}}
+		line := OrderLine{LineID: l.ID, ProductID: l.ProductID, Product: l.ProductName, Quantity: l.Quantity, UnitPrice: l.UnitPrice, Pieces: []OrderPiece{}, OwnPictures: s.ownPictures(l.ProductID)}
 		for _, w := range l.Wants {
 			piece := OrderPiece{WantID: w.ID, Lettering: w.Lettering, Mark: s.mark(o.Order, w)}
+			if w.ArtworkID != nil {
+				if pic, there := o.pictures[*w.ArtworkID]; there {
+					piece.Artwork = &pic
+				}
+			}
 			if lot := s.ByWant[w.ID].LotID; lot != nil {
 				piece.LotID = *lot
 			}

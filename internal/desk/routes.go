@@ -19,7 +19,7 @@ type searching struct {
 func (a *Area) Mount(api huma.API) {
 	wire.Get(api, "get-today", "/api/today", "The bench as it is now", wire.AtTheBench, database.PlanInputs|database.Room, wire.Whole(a.Today))
 	wire.Get(api, "list-orders", "/api/orders", "Open orders, and those closed lately", wire.Makers, database.PlanInputs, wire.Whole(a.Ledger))
-	wire.Get(api, "get-order", "/api/orders/{id}", "An order, its pieces and what happened when", wire.Makers, database.PlanInputs|database.Promises, wire.Of(a.Order))
+	wire.Get(api, "get-order", "/api/orders/{id}", "An order, its pieces and what happened when", wire.Makers, database.PlanInputs|database.Promises|database.Artwork, wire.Of(a.Order))
 	wire.Get(api, "get-lot", "/api/lots/{id}", "A lot, its steps done and to come", wire.AtTheBench, database.PlanInputs, wire.Of(a.Lot))
 	wire.Get(api, "get-batch", "/api/batches/{id}", "A batch, its lots and what happened to it", wire.AtTheBench, database.PlanInputs, wire.Of(a.Batch))
 	wire.GetFile(api, "get-batch-card", "/api/batches/{id}/card.pdf", "A batch on paper, for the bench", wire.AtTheBench,

@@ -13,6 +13,7 @@ import (
 	"tidykiln/internal/fulfilment"
 	"tidykiln/internal/orders"
 	"tidykiln/internal/planning"
+	"tidykiln/internal/products"
 )
 
 // Today is what the bench page shows.
@@ -30,6 +31,18 @@ type Today struct {
 	Opens  *time.Time `json:"opens,omitempty"`
 	First  *FirstWork `json:"first,omitempty"`
 	Wanted []Wanted   `json:"wanted" nullable:"false" doc:"open demand not made up into batches"`
+	// Pictures are those that customers still have to send.
+	Pictures []MissingPictures `json:"pictures" nullable:"false"`
+}
+
+// MissingPictures is an order whose customer has to be asked for pictures.
+type MissingPictures struct {
+	OrderID  uint64        `json:"orderId"`
+	Number   int           `json:"number"`
+	Customer string        `json:"customer"`
+	Product  string        `json:"product"`
+	Pieces   int           `json:"pieces"`
+	DueOn    calendar.Date `json:"dueOn" format:"date"`
 }
 
 // FirstWork is the step that the plan begins the next working day with.
@@ -141,7 +154,7 @@ func (a *Area) Today(ctx context.Context) (t Today, err error) {
 	if err != nil {
 		return t, err
 	}
-	t = Today{Now: s.Now, InHand: []InHand{}, Ready: []ReadyLot{}, Resting: []RestLot{}, HandOver: []planning.Due{}, BeforeYouStop: []ReadyLot{}, Wanted: []Wanted{}}
+	t = Today{Now: s.Now, InHand: []InHand{}, Ready: []ReadyLot{}, Resting: []RestLot{}, HandOver: []planning.Due{}, BeforeYouStop: []ReadyLot{}, Wanted: []Wanted{}, Pictures: s.missingPictures()}
 	for _, j := range s.Jobs {
 		if j.Lot != nil {
 			s.sort(&t, j)
@@ -167,6 +180,40 @@ func (a *Area) Today(ctx context.Context) (t Today, err error) {
 		t.First = s.firstAfter(*t.Opens)
 	}
 	return t, nil
+}
+
+// missingPictures are the open orders that wait for pictures, soonest due first.
+func (s view) missingPictures() []MissingPictures {
+	missing := []MissingPictures{}
+	for _, o := range s.Orders {
+		if o.State != orders.Open {
+			continue
+		}
+		for _, l := range o.Lines {
+			if n := s.withoutPicture(l); n > 0 {
+				missing = append(missing, MissingPictures{o.ID, o.Number, o.Customer.Name, l.ProductName, n, o.DueOn})
+			}
+		}
+	}
+	return missing
+}
+
+// withoutPicture counts the pieces of a line whose customer's picture has not come.
+func (s view) withoutPicture(l orders.Line) (n int) {
+	if !s.ownPictures(l.ProductID) {
+		return 0
+	}
+	for _, w := range l.Wants {
+		if w.ArtworkID == nil {
+			n++
+		}
+	}
+	return n
+}
+
+// ownPictures tells whether each piece of a product has its customer's picture.
+func (s view) ownPictures(productID uint64) bool {
+	return slices.ContainsFunc(s.Products, func(p products.Product) bool { return p.ID == productID && p.OwnPictures })
 }
 
 // firstAfter is what the plan begins with when hands begin again; nil when

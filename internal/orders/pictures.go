@@ -15,6 +15,18 @@ func SetPicture(tx *gorm.DB, want uint64, artwork *uint64) error {
 	return nil
 }
 
+// ArtworkIDs are the pictures that the order's pieces have.
+func (o Order) ArtworkIDs() (ids []uint64) {
+	for _, l := range o.Lines {
+		for _, w := range l.Wants {
+			if w.ArtworkID != nil {
+				ids = append(ids, *w.ArtworkID)
+			}
+		}
+	}
+	return ids
+}
+
 // MoveOn tells whoever has an order open that it was changed.
 func MoveOn(tx *gorm.DB, o Order) error { return saveOrder(tx, o, map[string]any{}) }
 

@@ -3620,6 +3620,18 @@ export interface components {
             fix: string;
             why: string;
         };
+        MissingPictures: {
+            customer: string;
+            /** Format: date */
+            dueOn: string;
+            /** Format: int64 */
+            number: number;
+            /** Format: int64 */
+            orderId: number;
+            /** Format: int64 */
+            pieces: number;
+            product: string;
+        };
         Move: {
             /** Format: date-time */
             since: string;
@@ -3868,6 +3880,7 @@ export interface components {
         OrderLine: {
             /** Format: int64 */
             lineId: number;
+            ownPictures: boolean;
             pieces: components["schemas"]["OrderPiece"][];
             product: string;
             /** Format: int64 */
@@ -3903,6 +3916,7 @@ export interface components {
             version: number;
         };
         OrderPiece: {
+            artwork?: components["schemas"]["Artwork"];
             lettering: string;
             /**
              * Format: int64
@@ -5060,6 +5074,7 @@ export interface components {
             now: string;
             /** Format: date-time */
             opens?: string;
+            pictures: components["schemas"]["MissingPictures"][];
             /** @description most urgent first */
             ready: components["schemas"]["ReadyLot"][];
             /** @description soonest ready first */

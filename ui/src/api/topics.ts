@@ -27,7 +27,7 @@ export const reads = {
   '/api/moved-promises': ['orders', 'promises'],
   '/api/needs': ['orders', 'batches', 'stores', 'products', 'workshop'],
   '/api/orders': ['orders', 'batches', 'stores', 'products', 'workshop'],
-  '/api/orders/{id}': ['orders', 'batches', 'stores', 'products', 'workshop', 'promises'],
+  '/api/orders/{id}': ['orders', 'batches', 'stores', 'products', 'workshop', 'promises', 'artwork'],
   '/api/outlets': ['products'],
   '/api/past-batches/times': ['products', 'workshop'],
   '/api/plan': ['orders', 'batches', 'stores', 'products', 'workshop'],

@@ -3,7 +3,7 @@ import { outcome } from './putIn'
 
 describe('what becomes of a file that was sent', () => {
   it('is sent, or was here already', () => {
-    expect(outcome(201, '{"id":4}')).toEqual({ state: 'sent', says: '' })
+    expect(outcome(201, '{"id":4}')).toEqual({ state: 'sent', id: 4, says: '' })
     expect(outcome(201, '{"id":4,"already":"Heron"}').says).toBe('It is here already, as “Heron”.')
   })
   it('is refused in the words of the server', () => {

@@ -1,4 +1,4 @@
-import { computed, reactive } from 'vue'
+import { computed, reactive, watch } from 'vue'
 import { deviceName, personId } from '../shared/settings'
 import type { Schemas } from '../api/client'
 
@@ -10,6 +10,8 @@ export interface Sent {
   name: string
   share: number
   state: 'waiting' | 'sending' | 'sent' | 'refused' | 'lost'
+  // the picture's number once it is sent
+  id?: number
   // what is said of it when it is not sent, or was here already
   says: string
 }
@@ -28,14 +30,34 @@ export function usePutIn() {
   return { queue, open, put, stop, again, forget }
 }
 
-function put(files: Iterable<File>) {
+function put(files: Iterable<File>): Sent[] {
+  const mine: Sent[] = []
   for (const file of files) {
-    const s: Sent = { file, name: file.name || 'Pasted picture.png', share: 0, state: 'waiting', says: '' }
+    const s: Sent = reactive({ file, name: file.name || 'Pasted picture.png', share: 0, state: 'waiting', says: '' })
     if (file.size > mostBytes)
       Object.assign(s, { state: 'refused', says: 'It has more than 60 MB. Save it smaller, as JPEG.' })
-    queue.push(s)
+    mine.push(s)
   }
+  queue.push(...mine)
   void goOn()
+  return mine
+}
+
+// putAndWait puts files in and waits until none of them is under way any more.
+export function putAndWait(files: Iterable<File>): Promise<Sent[]> {
+  const mine = put(files)
+  const over = () => mine.every((s) => s.state !== 'waiting' && s.state !== 'sending')
+  return new Promise((done) => {
+    const stopWatching = watch(
+      over,
+      (is) => {
+        if (!is) return
+        queueMicrotask(() => stopWatching())
+        done(mine)
+      },
+      { immediate: true },
+    )
+  })
 }
 
 // stop ends what is under way and lets the rest wait no longer.
@@ -86,14 +108,15 @@ function send(s: Sent): Promise<void> {
 }
 
 // outcome is what an answer makes of a file that was sent.
-export function outcome(status: number, answer: string): Pick<Sent, 'state' | 'says'> {
+export function outcome(status: number, answer: string): Pick<Sent, 'state' | 'says' | 'id'> {
   let read: Partial<Schemas['Taken'] & Schemas['Problem']> = {}
   try {
     read = JSON.parse(answer) as typeof read
   } catch {
     // said below
   }
-  if (status === 201) return { state: 'sent', says: read.already ? `It is here already, as “${read.already}”.` : '' }
+  if (status === 201)
+    return { state: 'sent', id: read.id, says: read.already ? `It is here already, as “${read.already}”.` : '' }
   const says = read.detail ?? 'Something went wrong.'
   return { state: status >= 500 || status === 408 ? 'lost' : 'refused', says }
 }

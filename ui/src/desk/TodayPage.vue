@@ -79,6 +79,13 @@ const restingDrawn = useGradual(() => today.value?.resting.length ?? 0, 6)
           <button class="word" type="button" @click="open('new-batch', w.productId)">Make up a batch</button>
         </p>
       </div>
+      <div v-if="today.pictures.length" class="wanted">
+        <p v-for="m in today.pictures" :key="`${m.orderId} ${m.product}`">
+          Ask {{ m.customer }} for {{ m.pieces }} {{ m.pieces === 1 ? 'picture' : 'pictures' }}: {{ m.product }}, due
+          {{ dayName(m.dueOn, dateOf(thisMinute)) }}
+          <button class="word" type="button" @click="open('order', m.orderId)">Open the order</button>
+        </p>
+      </div>
     </section>
     <section aria-labelledby="resting">
       <div class="title">

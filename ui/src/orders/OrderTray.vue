@@ -20,6 +20,7 @@ import { dateOf, dayName, moment } from '../shared/time'
 import { say } from '../shared/toast'
 import { useTray } from '../shared/tray'
 import { pressing, standing } from './readiness'
+import CustomerPictures from './CustomerPictures.vue'
 import FieldPair from '../shared/FieldPair.vue'
 import ActRow from '../shared/ActRow.vue'
 import DialogBox from '../shared/dialog'
@@ -248,6 +249,7 @@ async function cancel() {
       <p class="quiet">
         at {{ money(line.unitPrice) }} each<template v-if="order.outlet">, {{ order.outlet }}</template>
       </p>
+      <CustomerPictures v-if="line.ownPictures" :order="order" :line="line" :open="order.state === 'open'" />
       <ul v-if="line.pieces.some((p) => p.lettering)" class="names">
         <li v-for="(p, k) in line.pieces" :key="k">
           <span>{{ p.lettering }}</span>
