@@ -5,6 +5,7 @@ import (
 
 	"tidykiln/core/measure"
 	"tidykiln/core/shape"
+	"tidykiln/core/sheet"
 )
 
 // Use is what a step takes of a material: a quantity for each piece or batch,
@@ -62,12 +63,6 @@ const (
 	UsualInkShare = 0.4
 )
 
-// How prints lie on a sheet, in mm.
-const (
-	sheetMargin = 6
-	sheetGap    = 3
-)
-
 // Extent is what coats and prints are reckoned by: a blank, and the picture on it.
 type Extent struct {
 	Shape shape.Shape
@@ -77,22 +72,35 @@ type Extent struct {
 	Width, Height measure.Length
 	// Round says that the picture is an ellipse in that box.
 	Round bool
-	// InkShare is the share of the print that is covered, from 0 to 1.
+	// InkShare is the share of the print that is covered, from 0 to 1 for each ink.
 	InkShare float64
+	// Printed is the area that ink lies on; zero when not known, and then all of its box.
+	Printed measure.Area
 }
 
 // ExtentOf is the extent of a blank with its picture. A picture never counts
 // for more than the face it is on.
 func ExtentOf(b Blank, p Picture) Extent {
 	area := p.Area()
-	e := Extent{Shape: b.Shape, Picture: min(area, b.Shape.Area(shape.Front)), Width: p.Width, Height: p.Height, Round: p.Round, InkShare: p.InkShare}
+	e := Extent{Shape: b.Shape, Picture: min(area, b.Shape.Area(shape.Front)), Width: p.Width, Height: p.Height, Round: p.Round, InkShare: p.InkShare, Printed: p.Covers}
 	if area == 0 {
 		e.Width, e.Height = b.Shape.Box()
 	}
-	if p.InkShare == 0 {
+	switch {
+	case p.Inks > 0:
+		e.InkShare = p.Inks
+	case p.InkShare == 0:
 		e.InkShare = UsualInkShare
 	}
 	return e
+}
+
+// printed is the area that ink lies on, in mm².
+func (e Extent) printed() float64 {
+	if e.Printed > 0 {
+		return float64(e.Printed)
+	}
+	return float64(e.Width * e.Height)
 }
 
 // Area is that of some faces together.
@@ -187,7 +195,7 @@ func (u Use) Amount(s Step, e Extent, m Supply) Amount {
 		}
 		return Amount{Whole: 1, Every: u.printsOn(e, m) / u.Quantity}
 	case PerPrint:
-		return Amount{PerPiece: u.Quantity * e.InkShare * float64(e.Width*e.Height) / float64(ratedPage) / ratedCoverage}
+		return Amount{PerPiece: u.Quantity * e.InkShare * e.printed() / float64(ratedPage) / ratedCoverage}
 	case PerPage:
 		return Amount{PerPiece: u.Quantity * float64(e.Width*e.Height) / float64(ratedPage) / lasts}
 	case PerTape:
@@ -212,13 +220,11 @@ func (u Use) printsOn(e Extent, m Supply) float64 {
 	if width <= 0 || height <= 0 {
 		width, height = 210, 297
 	}
-	width, height = width-2*sheetMargin, height-2*sheetMargin
-	across := func(sheet, print float64) float64 { return math.Floor((sheet + sheetGap) / (print + sheetGap)) }
 	w, h := float64(e.Width), float64(e.Height)
-	upright, turned := across(width, w)*across(height, h), across(width, h)*across(height, w)
-	if fit := max(upright, turned); fit > 0 {
-		return fit
+	if fit := sheet.OnOne(sheet.Named(w, h, e.Round), sheet.Usual(width, height)); fit > 0 {
+		return float64(fit)
 	}
+	width, height = width-2*sheet.UsualMargin, height-2*sheet.UsualMargin
 	tiles := func(w, h float64) float64 { return math.Ceil(w/width) * math.Ceil(h/height) }
 	return 1 / min(tiles(w, h), tiles(h, w))
 }

@@ -34,6 +34,15 @@ type Ink struct {
 	Alone   float64 `json:"alone"`
 }
 
+// Together is what the inks of a print in colours cover together; 0 of one without
+// colour, which black prints alone.
+func (i Ink) Together(grey bool) float64 {
+	if grey {
+		return 0
+	}
+	return i.Cyan + i.Magenta + i.Yellow + i.Black
+}
+
 const (
 	// nearlyWhite is the least that all three of a white pixel's channels are.
 	nearlyWhite = 245

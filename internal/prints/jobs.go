@@ -15,6 +15,7 @@ import (
 	"tidykiln/internal/library"
 	"tidykiln/internal/planning"
 	"tidykiln/internal/problem"
+	"tidykiln/internal/stores"
 	"tidykiln/internal/workshop"
 )
 
@@ -24,6 +25,7 @@ type Proposal struct {
 	Sheets   int       `json:"sheets" doc:"of the paper, as they go into the printer"`
 	Prints   int       `json:"prints"`
 	Concerns []Concern `json:"concerns" nullable:"false"`
+	Costs    Costs     `json:"costs"`
 }
 
 // Printable is a batch that can be printed.
@@ -62,6 +64,10 @@ func (a *Area) read(tx *gorm.DB, batchIDs, pieceIDs []uint64) (m matter, err err
 	if err != nil {
 		return m, err
 	}
+	if m.materials, err = stores.LoadMaterials(tx); err != nil {
+		return m, err
+	}
+	m.money = w.Money
 	m.date = func(b batches.Batch) string { return w.Habit.DateAndYear(b.CreatedAt.In(w.Location())) }
 	return m, nil
 }
@@ -80,6 +86,7 @@ func (a *Area) propose(ctx context.Context, tx *gorm.DB, r JobRequest) (p Propos
 		return p, m, err
 	}
 	p.Sheets, p.Prints = p.Layout.pages(r.Paper), p.Layout.prints()
+	p.Costs = m.costs(p, kinds, r)
 	return p, m, nil
 }
 
@@ -119,7 +126,7 @@ func (a *Area) Make(ctx context.Context, r JobRequest) (j PrintJob, err error) {
 		if runes := []rune(title); len(runes) > 120 {
 			title = string(runes[:119]) + "…"
 		}
-		j = PrintJob{Title: title, JobRequest: r, Layout: p.Layout, Sheets: p.Sheets, Prints: p.Prints, State: Making, CreatedAt: a.now(), Version: 1}
+		j = PrintJob{Title: title, JobRequest: r, Layout: p.Layout, Sheets: p.Sheets, Prints: p.Prints, Costs: p.Costs, State: Making, CreatedAt: a.now(), Version: 1}
 		if err := tx.Create(&j).Error; err != nil {
 			return j, fmt.Errorf("adding a print job: %w", err)
 		}

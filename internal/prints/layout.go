@@ -9,6 +9,8 @@ import (
 	"strconv"
 	"strings"
 
+	"github.com/shopspring/decimal"
+
 	"tidykiln/core/craft"
 	"tidykiln/core/design"
 	"tidykiln/core/fault"
@@ -21,6 +23,7 @@ import (
 	"tidykiln/internal/library"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/products"
+	"tidykiln/internal/stores"
 )
 
 // matter is what a job is laid out from, as it was read.
@@ -29,6 +32,9 @@ type matter struct {
 	pictures map[uint64]artwork.Artwork
 	methods  library.Methods
 	date     func(b batches.Batch) string
+	// materials and money are for what it costs.
+	materials stores.Materials
+	money     func(decimal.Decimal) string
 }
 
 // Concern is something to know before sheets are made. Blocks tells that they are not
@@ -108,12 +114,12 @@ func (k *laidKind) measure() {
 	}
 	_, round := k.print.Circle()
 	if round && (k.cut != CutBlank || k.blank.Kind == shape.Disc) {
-		around := max(left, 0) + labelRoom
+		around := max(left, 0) + sheet.LabelRoom
 		k.Diameter = up(k.print.Width + 2*around)
 		k.Width, k.Height, k.X, k.Y = k.Diameter, k.Diameter, around, around
 		return
 	}
-	k.Width, k.Height = up(k.print.Width+left+right), up(k.print.Height+top+foot+labelRoom)
+	k.Width, k.Height = up(k.print.Width+left+right), up(k.print.Height+top+foot+sheet.LabelRoom)
 	k.X, k.Y = left, top
 }
 

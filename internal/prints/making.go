@@ -18,6 +18,7 @@ import (
 	"tidykiln/core/measure"
 	"tidykiln/core/picture"
 	"tidykiln/core/shape"
+	"tidykiln/core/sheet"
 	"tidykiln/internal/database"
 	"tidykiln/internal/document"
 )
@@ -202,11 +203,11 @@ func (d *drafting) sheets() document.PrintSheets {
 	}
 	for from := 0; from < len(d.job.Layout.Sheets); from += p.up() {
 		page := document.PrintPage{Foot: d.job.Title}
-		for i, sheet := range d.job.Layout.Sheets[from:min(from+p.up(), len(d.job.Layout.Sheets))] {
+		for i, laid := range d.job.Layout.Sheets[from:min(from+p.up(), len(d.job.Layout.Sheets))] {
 			if i > 0 {
 				page.Apart = append(page.Apart, part*float64(i))
 			}
-			for _, it := range sheet.Items {
+			for _, it := range laid.Items {
 				at := d.item(it)
 				at.X += part * float64(i)
 				page.Prints = append(page.Prints, at)
@@ -309,7 +310,7 @@ func label(k laidKind, it Item) lettering.Outline {
 		text += " · spare"
 	}
 	style := lettering.Style{Face: lettering.Sans, Height: labelHeight, Least: labelLeast, Edge: 0.2}
-	room, y := []shape.Point{{}, {X: k.Width}, {X: k.Width, Y: labelRoom}, {Y: labelRoom}}, k.Height-labelRoom
+	room, y := []shape.Point{{}, {X: k.Width}, {X: k.Width, Y: sheet.LabelRoom}, {Y: sheet.LabelRoom}}, k.Height-sheet.LabelRoom
 	if k.Diameter > 0 {
 		style.Lies = lettering.Along
 		room, y = shape.Shape{Kind: shape.Disc, Diameter: measure.Length(k.Diameter)}.Outline(), 0

@@ -5,6 +5,7 @@ package prints
 import (
 	"time"
 
+	"github.com/shopspring/decimal"
 	"gorm.io/gorm"
 
 	"tidykiln/core/sheet"
@@ -34,6 +35,7 @@ type PrintJob struct {
 	// Sheets are those of the paper that are put into the printer.
 	Sheets int      `json:"sheets"`
 	Prints int      `json:"prints"`
+	Costs  Costs    `json:"costs" gorm:"serializer:json"`
 	State  JobState `json:"state" enum:"making,ready,stopped,failed"`
 	// Done is how many pages are made.
 	Done int `json:"done"`
@@ -57,6 +59,8 @@ type JobRequest struct {
 	Cut  Cut     `json:"cut" enum:"none,marks,print,blank"`
 	// Spare fills what is left free of the sheets with more of the same.
 	Spare bool `json:"spare,omitempty"`
+	// ShopSheet is what a copy shop takes for a sheet; 0 while that is not known.
+	ShopSheet decimal.Decimal `json:"shopSheet,omitempty" pattern:"^(\\d{1,5}(\\.\\d{1,4})?)?$" patternDescription:"an amount such as 0.25"`
 	// AcceptWords prints words that are too long, or lack letters, as they come out.
 	AcceptWords bool `json:"acceptWords,omitempty"`
 }
@@ -146,16 +150,10 @@ func New(db *database.DB, now func() time.Time, artworks *artwork.Area, products
 	return &Area{db, now, artworks, products, plans, make(chan struct{}, 1)}
 }
 
-// Room for the foot of a sheet, from its edge, and for the words beside a print.
-const (
-	footRoom  = 9.0
-	labelRoom = 2.4
-)
-
 // sheet is the paper as it is laid out: one of the sheets that it is cut apart into.
 func (p Paper) sheet() sheet.Sheet {
 	p = p.lying()
-	return sheet.Sheet{WidthMm: p.Width / float64(p.up()), HeightMm: p.Height - max(0, footRoom-p.Margin), MarginMm: p.Margin, GapMm: p.Gap}
+	return sheet.Of(p.Width/float64(p.up()), p.Height, p.Margin, p.Gap)
 }
 
 func (p Paper) up() int { return max(1, p.Up) }

@@ -11,7 +11,7 @@ import (
 )
 
 // laidFrom are what a layout is made from.
-const laidFrom = database.Batches | database.Products | database.Artwork | database.Workshop
+const laidFrom = database.Batches | database.Products | database.Artwork | database.Workshop | database.Stores
 
 // designedFrom are what the look of a print is made from.
 const designedFrom = database.Products | database.Artwork | database.Orders | database.Workshop | database.Stores

@@ -50,8 +50,8 @@ func LaidAs(d *design.Design, pic craft.Picture) design.Design {
 	return design.Design{Follows: design.Rectangle, Width: pic.Width, Height: pic.Height}
 }
 
-// laidOut is a picture with the size and the area that its design gives it on a blank.
-func laidOut(pic craft.Picture, d design.Design, s shape.Shape) craft.Picture {
+// LaidOut is a picture with the size and the area that its design gives it on a blank.
+func LaidOut(pic craft.Picture, d design.Design, s shape.Shape) craft.Picture {
 	print := d.Print(s)
 	pic.Width, pic.Height = measure.Length(math.Round(print.Width*100)/100), measure.Length(math.Round(print.Height*100)/100)
 	_, circle := print.Circle()
@@ -72,7 +72,7 @@ func (a *Area) ChangeDesign(ctx context.Context, id uint64, c DesignChange) (d D
 			return nil, problem.Faulty("design", err)
 		}
 		columns := map[string]any{"design": database.JSON(c.Design), "own_pictures": c.OwnPictures, "printed": nil,
-			"picture": database.JSON(laidOut(p.Picture, c.Design, p.Blank.Shape))}
+			"picture": database.JSON(LaidOut(p.Picture, c.Design, p.Blank.Shape))}
 		if printed != nil && p.ArtworkID != nil && *p.ArtworkID == printed.ArtworkID {
 			columns["printed"] = database.JSON(*printed)
 		}

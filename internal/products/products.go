@@ -239,7 +239,7 @@ func (a *Area) ChangeFacts(ctx context.Context, id uint64, c FactsChange) (d Det
 			return nil, err
 		}
 		if p.Design != nil {
-			picture = laidOut(picture, *p.Design, blank.Shape)
+			picture = LaidOut(picture, *p.Design, blank.Shape)
 		}
 		return map[string]any{"blank": database.JSON(blank), "picture": database.JSON(picture), "artwork_id": c.Picture.ArtworkID, "lettered": c.Lettered}, nil
 	})

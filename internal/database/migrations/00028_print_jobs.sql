@@ -10,6 +10,8 @@ CREATE TABLE print_jobs (
     cut ENUM('none', 'marks', 'print', 'blank') NOT NULL,
     spare BOOLEAN NOT NULL,
     accept_words BOOLEAN NOT NULL,
+    shop_sheet DECIMAL(10, 4) NOT NULL,
+    costs JSON NOT NULL,
     layout JSON NOT NULL,
     sheets INT UNSIGNED NOT NULL,
     prints INT UNSIGNED NOT NULL,

@@ -1,0 +1,119 @@
+package prints
+
+import (
+	"fmt"
+
+	"github.com/shopspring/decimal"
+
+	"tidykiln/core/craft"
+	"tidykiln/internal/products"
+	"tidykiln/internal/stores"
+)
+
+// Costs are what the sheets of a job cost: printed here, and at a copy shop where its
+// price is known.
+type Costs struct {
+	Paper decimal.Decimal `json:"paper"`
+	Ink   decimal.Decimal `json:"ink"`
+	// Own is both together, Each that by print.
+	Own  decimal.Decimal `json:"own"`
+	Each decimal.Decimal `json:"each"`
+	// PaperName and InkName are what the stores call them; empty where the recipes name none.
+	PaperName string `json:"paperName"`
+	InkName   string `json:"inkName"`
+	// Shop is what a copy shop takes; left out while its price is not known.
+	Shop *decimal.Decimal `json:"shop,omitempty"`
+	Says string           `json:"says" doc:"which is cheaper, with the numbers"`
+}
+
+// printSupplies are the paper and the ink of a print, as the stores have them.
+type printSupplies struct {
+	paper, ink stores.Material
+}
+
+// suppliesOf are the paper and the ink of a recipe's print.
+func suppliesOf(r craft.Recipe, materials stores.Materials) (s printSupplies) {
+	for _, step := range r.Steps {
+		if !step.Does(craft.PrintOut) {
+			continue
+		}
+		for _, u := range step.Uses {
+			switch u.Per {
+			case craft.PerSheet:
+				s.paper = materials[u.Material]
+			case craft.PerPrint, craft.PerPage:
+				s.ink = materials[u.Material]
+			}
+		}
+	}
+	return s
+}
+
+// costs are what a layout costs: whole sheets, and for each print the ink that its
+// picture takes.
+func (m matter) costs(p Proposal, kinds []laidKind, r JobRequest) (c Costs) {
+	first := suppliesOf(kinds[0].batch.Recipe, m.materials)
+	c.Paper = first.paper.UnitCost.Mul(decimal.NewFromInt(int64(p.Sheets)))
+	c.PaperName, c.InkName = first.paper.Name, first.ink.Name
+	each := map[string]decimal.Decimal{}
+	for _, s := range p.Layout.Sheets {
+		for _, it := range s.Items {
+			key := fmt.Sprint(it.Kind)
+			if it.ArtworkID != nil {
+				key += fmt.Sprint(" ", *it.ArtworkID)
+			}
+			if _, known := each[key]; !known {
+				each[key] = m.inkOf(kinds[it.Kind], it)
+			}
+			c.Ink = c.Ink.Add(each[key])
+		}
+	}
+	c.Paper, c.Ink = c.Paper.Round(4), c.Ink.Round(4)
+	c.Own = c.Paper.Add(c.Ink)
+	c.Each = c.Own.DivRound(decimal.NewFromInt(int64(max(1, p.Prints))), 4)
+	if r.ShopSheet.IsPositive() {
+		shop := r.ShopSheet.Mul(decimal.NewFromInt(int64(p.Sheets)))
+		c.Shop = &shop
+	}
+	c.Says = m.compare(c)
+	return c
+}
+
+// inkOf is what the ink of one print costs, by what its picture covers.
+func (m matter) inkOf(k laidKind, it Item) decimal.Decimal {
+	pic := k.batch.Picture
+	if it.ArtworkID != nil && k.batch.OwnPictures {
+		pixels := m.pictures[*it.ArtworkID].Pixels
+		pic.InkShare, pic.Inks = pixels.Ink.Alone, pixels.Ink.Together(pixels.Grey)
+	}
+	pic = products.LaidOut(pic, k.design, k.blank)
+	extent := craft.ExtentOf(craft.Blank{Shape: k.blank}, pic)
+	cost := decimal.Zero
+	for _, step := range k.batch.Recipe.Steps {
+		if !step.Does(craft.PrintOut) {
+			continue
+		}
+		for _, u := range step.Uses {
+			if material := m.materials[u.Material]; u.Per == craft.PerPrint || u.Per == craft.PerPage {
+				cost = cost.Add(material.UnitCost.Mul(decimal.NewFromFloat(u.Amount(step, extent, material.Supply()).PerPiece)))
+			}
+		}
+	}
+	return cost
+}
+
+// compare says which is cheaper.
+func (m matter) compare(c Costs) string {
+	own := m.money(c.Own)
+	switch {
+	case c.Shop == nil && c.Own.IsZero():
+		return "The stores do not know yet what paper and ink cost."
+	case c.Shop == nil:
+		return fmt.Sprintf("%s here: paper %s, ink %s.", own, m.money(c.Paper), m.money(c.Ink))
+	case c.Own.IsZero():
+		return fmt.Sprintf("%s at the shop; what paper and ink cost here, the stores do not know yet.", m.money(*c.Shop))
+	case c.Shop.LessThan(c.Own):
+		return fmt.Sprintf("The shop is cheaper: %s against %s here.", m.money(*c.Shop), own)
+	}
+	return fmt.Sprintf("Printing here is cheaper: %s against %s at the shop.", own, m.money(*c.Shop))
+}
