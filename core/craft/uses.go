@@ -136,11 +136,18 @@ const (
 
 // tape is the metres that strips of a width take to cover the picture.
 func (e Extent) tape(width measure.Length) float64 {
-	if width <= tapeOverlap {
-		width = usualTape
+	strips, each, _ := TapeOver(e.Width, e.Height, width)
+	return float64(strips) * float64(each) / 1000
+}
+
+// TapeOver is how many strips of tape cover a picture of width × height mm, how long each
+// is, and how wide: that of the tape, or the usual one where it is not known.
+func TapeOver(width, height, tape measure.Length) (strips int, each, wide measure.Length) {
+	if tape <= tapeOverlap {
+		tape = usualTape
 	}
-	strips := math.Max(1, math.Ceil(float64(e.Width-tapeOverlap)/float64(width-tapeOverlap)-1e-9))
-	return strips * float64(e.Height+tapeSpare) / 1000
+	n := math.Max(1, math.Ceil(float64(width-tapeOverlap)/float64(tape-tapeOverlap)-1e-9))
+	return int(n), height + tapeSpare, tape
 }
 
 // Supply is what has to be known of a material to reckon how much is taken.

@@ -36,6 +36,8 @@ type Design struct {
 	// Width and Height are of a Rectangle or an Ellipse.
 	Width  measure.Length `json:"widthMm,omitempty" minimum:"0" maximum:"3000"`
 	Height measure.Length `json:"heightMm,omitempty" minimum:"0" maximum:"3000"`
+	// Seam is how far the print of a wall goes on over its own beginning.
+	Seam measure.Length `json:"seamMm,omitempty" minimum:"0" maximum:"100"`
 	// Placing says how the picture lies in the print.
 	Placing picture.Placing `json:"placing"`
 	CleanUp picture.CleanUp `json:"cleanUp"`
@@ -59,6 +61,7 @@ type Hole struct {
 const (
 	mostBleed  = 20
 	mostBorder = 200
+	mostSeam   = 100
 )
 
 // Validate reports the first field that no design of a blank can have, by its path.
@@ -68,6 +71,8 @@ func (d Design) Validate(s shape.Shape) error {
 		return fault.At("follows", "%q is not known here", d.Follows)
 	case !(d.Border >= -mostBleed && d.Border <= mostBorder):
 		return fault.At("borderMm", "must be from a bleed of %d mm to a border of %d mm", mostBleed, mostBorder)
+	case !(d.Seam >= 0 && d.Seam <= mostSeam) || d.Seam > 0 && (!s.Upright() || d.sized()):
+		return fault.At("seamMm", "must be from 0 to %d mm, on a print that goes round", mostSeam)
 	case d.sized() && !(d.Width >= shape.Smallest && d.Width <= shape.Largest):
 		return fault.At("widthMm", "must be from %s to %s", shape.Smallest.Format(measure.Metric), shape.Largest.Format(measure.Metric))
 	case d.sized() && !(d.Height >= shape.Smallest && d.Height <= shape.Largest):
@@ -116,6 +121,9 @@ func (d Design) sized() bool { return d.Follows == Rectangle || d.Follows == Ell
 // Outline is the outline of the print on its blank, clockwise as people see it; empty
 // where the border leaves nothing.
 func (d Design) Outline(s shape.Shape) []shape.Point {
+	if w, stands := s.Wall(); stands && !d.sized() {
+		return d.band(w)
+	}
 	if !d.sized() {
 		return s.Inset(d.Border)
 	}
@@ -138,6 +146,8 @@ type Print struct {
 	Outline       []shape.Point
 	X, Y          float64
 	Width, Height float64
+	// bend is set where the print goes round a wall.
+	bend *bend
 }
 
 // Print is the print of a design.
@@ -147,6 +157,9 @@ func (d Design) Print(s shape.Shape) Print {
 	p := Print{X: least.X, Y: least.Y, Width: most.X - least.X, Height: most.Y - least.Y, Outline: make([]shape.Point, len(outline))}
 	for i, o := range outline {
 		p.Outline[i] = shape.Point{X: o.X - least.X, Y: o.Y - least.Y}
+	}
+	if w, stands := s.Wall(); stands && !d.sized() {
+		p.bend = d.bend(w)
 	}
 	return p
 }
@@ -184,7 +197,7 @@ const measuredAt = 75
 // Measure is what the pixels of a print say, its picture placed, cleaned up and cut to
 // its outline; the size in pixels is not that of a print on paper.
 func (d Design) Measure(p Print, src *image.RGBA) picture.Pixels {
-	drawn := d.Placing.Print(src, d.CleanUp, p.Width, p.Height, measuredAt)
+	drawn := d.Draw(p, src, measuredAt)
 	mask := image.NewAlpha(drawn.Rect)
 	r := vector.NewRasterizer(drawn.Rect.Dx(), drawn.Rect.Dy())
 	sx, sy := float64(drawn.Rect.Dx())/p.Width, float64(drawn.Rect.Dy())/p.Height

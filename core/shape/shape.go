@@ -119,6 +119,15 @@ func (s Shape) wall() wrap.Wall {
 	return wrap.Wall{Top: float64(s.Diameter), Bottom: float64(s.Foot), Height: float64(s.Height)}
 }
 
+// Wall is the wall of something that stands.
+func (s Shape) Wall() (w wrap.Wall, stands bool) {
+	w = s.wall()
+	if s.Kind == Cylinder {
+		w.Bottom = w.Top
+	}
+	return w, s.Upright()
+}
+
 // Area returns the area of one face; an unknown face has none.
 func (s Shape) Area(f Face) measure.Area {
 	switch f {

@@ -1,8 +1,11 @@
 package prints
 
 import (
+	"bytes"
 	"context"
+	"encoding/json"
 	"fmt"
+	"image/png"
 	"math"
 	"time"
 
@@ -11,6 +14,7 @@ import (
 	"tidykiln/core/craft"
 	"tidykiln/core/design"
 	"tidykiln/core/lettering"
+	"tidykiln/core/measure"
 	"tidykiln/core/picture"
 	"tidykiln/core/shape"
 	"tidykiln/internal/artwork"
@@ -44,7 +48,10 @@ type DesignPage struct {
 	Height    float64 `json:"heightMm"`
 	BlankPath string  `json:"blankPath"`
 	Stands    bool    `json:"stands" doc:"a wall laid flat"`
-	Print     InBlank `json:"print"`
+	// Bent tells that the picture is not simply laid in the print's box: it is drawn by
+	// the server.
+	Bent  bool    `json:"bent"`
+	Print InBlank `json:"print"`
 	// Covers is the area of the print, Face that of the blank's face, in cm².
 	Covers float64 `json:"coversCm2"`
 	Face   float64 `json:"faceCm2"`
@@ -67,8 +74,13 @@ type DesignPage struct {
 	GoodTo    float64           `json:"goodToMm"`
 	Covered   bool              `json:"covered" doc:"no paper shows beside the picture"`
 	Printed   *products.Printed `json:"printed,omitempty"`
-	Words     []Words           `json:"words" nullable:"false"`
-	Faces     []lettering.Face  `json:"faces" nullable:"false"`
+	// Round is how long the way round a wall is at its widest, in mm; 0 of what lies flat.
+	Round float64 `json:"roundMm"`
+	// Tape is laid over the print; left out where the recipe has none.
+	Tape  *Tape            `json:"tape,omitempty"`
+	Words []Words          `json:"words" nullable:"false"`
+	Faces []lettering.Face `json:"faces" nullable:"false"`
+	shape shape.Shape
 }
 
 // InBlank is the box of a print and its outline.
@@ -94,6 +106,35 @@ type Words struct {
 
 // sampleName shows how lettering looks while no name is wanted.
 const sampleName = "Marit"
+
+// round is how long the way round something that stands is, in mm; 0 of what lies flat.
+func round(s shape.Shape) float64 {
+	w, stands := s.Wall()
+	if !stands {
+		return 0
+	}
+	return math.Pi * max(w.Top, w.Bottom)
+}
+
+// Tape is how a print is covered with strips of tape.
+type Tape struct {
+	Strips int     `json:"strips"`
+	Each   float64 `json:"eachMm"`
+	Wide   float64 `json:"wideMm"`
+}
+
+// tapeOf is the tape that a product's recipe lays over its print; nil where it lays none.
+func (in designed) tapeOf(print design.Print) *Tape {
+	for _, step := range in.product.Recipe.Document.Steps {
+		for _, u := range step.Uses {
+			if u.Per == craft.PerTape {
+				strips, each, wide := craft.TapeOver(measure.Length(print.Width), measure.Length(print.Height), in.basis.Materials[u.Material].Supply().SheetWidth)
+				return &Tape{strips, float64(each), float64(wide)}
+			}
+		}
+	}
+	return nil
+}
 
 // mostWords bounds the names that are set for a page.
 const mostWords = 200
@@ -158,18 +199,18 @@ func (a *Area) page(ctx context.Context, in designed, d design.Design) (page Des
 	print := d.Print(s)
 	opaque := method.Facts != nil && !method.Facts.LosesWhite(p.Picture.Carrier)
 	page = DesignPage{ProductID: p.ID, Product: p.Name, Describe: in.basis.Describe(p), Version: p.Version, Design: d, Saved: p.Design != nil, OwnPictures: p.OwnPictures, Lettered: p.Lettered, Artwork: p.Artwork,
-		Width: float64(w), Height: float64(h), BlankPath: shape.PathOf(s.Outline()), Stands: s.Upright(),
+		Width: float64(w), Height: float64(h), BlankPath: shape.PathOf(s.Outline()), Stands: s.Upright(), Bent: print.Bent(), Round: tenth(round(s)), Tape: in.tapeOf(print),
 		Print:  InBlank{print.X, print.Y, print.Width, print.Height, shape.PathOf(print.Outline)},
 		Covers: tenth(print.Area().CM2()), Face: tenth(s.Area(shape.Front).CM2()),
 		Mirrored: method.MustMirror(p.Blank.ThroughBlank), Why: WhyMirrored(method, p.Blank), Seen: seen(p, opaque), Opaque: opaque,
 		Through: p.Blank.ThroughBlank, Clear: p.Blank.Surface.Clear(), Surface: string(p.Blank.Surface), Tone: p.Blank.Tone, SurfaceName: p.Blank.Surface.Words(),
-		Words: []Words{}, Faces: lettering.Faces()}
+		Words: []Words{}, Faces: lettering.Faces(), shape: s}
 	if p.Artwork != nil && p.Artwork.State == artwork.Ready {
 		pixels := p.Artwork.Pixels
-		page.Ppi = math.Floor(d.Placing.Ppi(pixels, print.Width, print.Height))
+		page.Ppi = math.Floor(d.Ppi(print, pixels))
 		page.Sharpness = picture.SharpnessAt(page.Ppi)
-		page.GoodTo = math.Floor(print.Width * d.Placing.Ppi(pixels, print.Width, print.Height) / sharpest)
-		page.Covered = d.Placing.Covers(pixels, print.Width, print.Height)
+		page.GoodTo = math.Floor(print.Width * d.Ppi(print, pixels) / sharpest)
+		page.Covered = d.Covers(print, pixels)
 		if page.Printed, err = products.MeasurePrint(ctx, a.artworks, s, d, *p.Artwork); err != nil {
 			return page, err
 		}
@@ -212,3 +253,40 @@ func words(in designed, d design.Design, print design.Print, now time.Time) (all
 	}
 	return all
 }
+
+// DrawDesign draws the print of a product's design without its words, as people see it.
+func (a *Area) DrawDesign(ctx context.Context, id uint64, text string) ([]byte, error) {
+	var d design.Design
+	if err := json.Unmarshal([]byte(text), &d); err != nil {
+		return nil, problem.Invalid("design", "this is no design")
+	}
+	in, err := a.designed(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	if err := d.Validate(in.product.Blank.Shape); err != nil {
+		return nil, problem.Faulty("design", err)
+	}
+	if in.product.Artwork == nil || in.product.Artwork.View == nil {
+		return nil, problem.NotFound("picture")
+	}
+	src, err := a.artworks.Pixels(ctx, *in.product.Artwork.View)
+	if err != nil {
+		return nil, err
+	}
+	if src == nil {
+		return nil, problem.NotFound("picture")
+	}
+	p := d.Print(in.product.Blank.Shape)
+	var out bytes.Buffer
+	if err := png.Encode(&out, d.Draw(p, src, min(drawnAt, drawnSide/max(p.Width, p.Height)*25.4))); err != nil {
+		return nil, fmt.Errorf("drawing a print: %w", err)
+	}
+	return out.Bytes(), nil
+}
+
+// A print is drawn for pages at so many pixels an inch, and no longer than so many pixels.
+const (
+	drawnAt   = 72.0
+	drawnSide = 1200.0
+)

@@ -9,6 +9,7 @@ import (
 
 	"gorm.io/gorm"
 
+	"tidykiln/core/measure"
 	"tidykiln/internal/artwork"
 	"tidykiln/internal/batches"
 	"tidykiln/internal/database"
@@ -80,6 +81,15 @@ func (a *Area) propose(ctx context.Context, tx *gorm.DB, r JobRequest) (p Propos
 	kinds, concerns, err := m.kinds(r)
 	if err != nil {
 		return p, m, err
+	}
+	waiting, err := unapproved(tx, kinds)
+	if err != nil {
+		return p, m, err
+	}
+	for _, k := range kinds {
+		if n := waiting[k.BatchID]; n > 0 {
+			concerns = append(concerns, Concern{Batch: k.Batch, Text: fmt.Sprintf("Of %s the customer has not approved the proof.", measure.Count(n, "piece"))})
+		}
 	}
 	p.Concerns = append([]Concern{}, concerns...)
 	if p.Layout, err = lay(ctx, r, kinds); err != nil {

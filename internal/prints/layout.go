@@ -152,7 +152,7 @@ func (m matter) concerns(k laidKind) (all []Concern) {
 			say(p.Called(), true, "Its picture is not read yet, or was refused.")
 		case there && !coarse[pic.ID]:
 			coarse[pic.ID] = true
-			if ppi := math.Floor(k.design.Placing.Ppi(pic.Pixels, k.print.Width, k.print.Height)); picture.SharpnessAt(ppi) == picture.Refused {
+			if ppi := math.Floor(k.design.Ppi(k.print, pic.Pixels)); picture.SharpnessAt(ppi) == picture.Refused {
 				say(nameIf(b.OwnPictures, p), false, "“%s” has %g pixels an inch at this size: it will look blocky.", pic.Title, ppi)
 			}
 		}

@@ -260,18 +260,18 @@ func (d *drafting) image(ctx context.Context, key string) (document.PrintImage, 
 		return document.PrintImage{}, fmt.Errorf("the file of picture %d is gone", draw.artwork)
 	}
 	k := d.kinds[draw.kind]
-	return drawn(src, k.design, k.print)
+	return drawn(src, k.design, k.print, sharpest)
 }
 
 // drawn is a picture's print as a file: no more pixels than are needed, lines without
 // loss, greys as greys.
-func drawn(src *image.RGBA, d design.Design, p design.Print) (img document.PrintImage, err error) {
-	ppi := d.Placing.Ppi(picture.Pixels{WidthPx: src.Rect.Dx(), HeightPx: src.Rect.Dy()}, p.Width, p.Height)
+func drawn(src *image.RGBA, d design.Design, p design.Print, most float64) (img document.PrintImage, err error) {
+	ppi := d.Ppi(p, picture.Pixels{WidthPx: src.Rect.Dx(), HeightPx: src.Rect.Dy()})
 	hard := d.CleanUp.Colours == picture.BlackOnly || d.CleanUp.Colours == picture.Lines
-	if ppi = math.Min(sharpest, ppi); hard {
-		ppi = sharpest // edges are drawn, however coarse the picture is
+	if ppi = math.Min(most, ppi); hard {
+		ppi = most // edges are drawn, however coarse the picture is
 	}
-	out := d.Placing.Print(src, d.CleanUp, p.Width, p.Height, ppi)
+	out := d.Draw(p, src, ppi)
 	var made image.Image = out
 	if grey := picture.Grey(out); grey != nil {
 		made = grey

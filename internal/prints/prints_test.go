@@ -32,6 +32,7 @@ import (
 	"tidykiln/internal/prints"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/products"
+	"tidykiln/internal/wire"
 )
 
 var (
@@ -96,7 +97,7 @@ func (s studio) batch(p products.Detail, pieces int) batches.Batch {
 }
 
 func (s studio) overrule(id uint64, f products.Finding) error {
-	_, err := s.Products.Overrule(s.Ctx, id, products.NewOverride{Rule: f.Rule, StepID: f.StepID, Reason: "a test"})
+	_, err := s.Products.Overrule(wire.Acting(s.Ctx, wire.Actor{PersonID: s.Person}), id, products.NewOverride{Rule: f.Rule, StepID: f.StepID, Reason: "a test"})
 	return err
 }
 
@@ -413,4 +414,89 @@ func TestTheFilesOfJobsAreKept(t *testing.T) {
 	})
 	require.NoError(t, err)
 	assert.Equal(t, []string{*j.File}, held)
+}
+
+func TestAProofIsShownAndApproved(t *testing.T) {
+	s := newStudio(t)
+	style := lettering.Usual()
+	p := s.lamp(func(in *products.NewProduct) { in.Lettered = true }, design.Design{Border: 3, Lettering: &style}, false)
+	o := s.Order(p, 2, "Marit", "Osric")
+	proof, err := s.Prints.Proof(s.Ctx, o.ID)
+	require.NoError(t, err)
+	require.Len(t, proof.Pieces, 2)
+	assert.Equal(t, prints.Unshown, proof.Pieces[0].State)
+	assert.NotEmpty(t, proof.Pieces[0].Path)
+	name, content, err := s.Prints.ProofPDF(s.Ctx, o.ID)
+	require.NoError(t, err)
+	assert.Equal(t, "proof-1001.pdf", name)
+	file := filepath.Join(t.TempDir(), name)
+	require.NoError(t, os.WriteFile(file, content, 0o600))
+	page := rendered(t, file, 1, 100)
+	// As people see it: red, on the left, over the wood.
+	at := func(mm float64) int { return int(mm / 25.4 * 100) }
+	r, g, b, _ := page.At(at(14+26), at(34+20)).RGBA()
+	assert.True(t, r > 0x8000 && g < 0x3000 && b < 0x3000, "%x %x %x", r, g, b)
+
+	batch, _ := s.MakeUp(p, 0, 2)
+	concerns := func() (texts []string) {
+		ask, err := s.Prints.Ask(s.Ctx, request(batch.ID))
+		require.NoError(t, err)
+		for _, c := range ask.Concerns {
+			texts = append(texts, c.Text)
+		}
+		return texts
+	}
+	assert.Empty(t, concerns(), "nobody has asked for a proof")
+	say := func(state prints.ProofState, note string, pieces ...prints.ProofPiece) error {
+		in := prints.ProofAnswers{}
+		for _, p := range pieces {
+			in.Answers = append(in.Answers, prints.ProofAnswer{WantID: p.WantID, State: state, Note: note})
+		}
+		return s.Prints.AnswerProof(s.Ctx, o.ID, in)
+	}
+	require.NoError(t, say(prints.Shown, "", proof.Pieces...))
+	assert.Equal(t, []string{"Of 2 pieces the customer has not approved the proof."}, concerns())
+	assert.Equal(t, "answers[0].note", housetest.AtFault(t, say(prints.Change, " ", proof.Pieces[1])))
+	require.NoError(t, say(prints.Approved, "", proof.Pieces[0]))
+	require.NoError(t, say(prints.Change, "Osrick, with a k", proof.Pieces[1]))
+	assert.Equal(t, []string{"Of 1 piece the customer has not approved the proof."}, concerns())
+	require.NoError(t, say(prints.Approved, "", proof.Pieces...))
+	assert.Empty(t, concerns())
+	assert.Contains(t, s.HappenedTo(o.ID), "Proof: 2 of 2 approved by the customer")
+	// What is changed after that is not what was approved.
+	_, err = s.Products.ChangeDesign(s.Ctx, p.ID, products.DesignChange{Design: design.Design{Border: 5, Lettering: &style}, Version: 2})
+	require.NoError(t, err)
+	proof, err = s.Prints.Proof(s.Ctx, o.ID)
+	require.NoError(t, err)
+	assert.Equal(t, prints.Unshown, proof.Pieces[0].State)
+	err = s.Prints.AnswerProof(s.Ctx, o.ID, prints.ProofAnswers{Answers: []prints.ProofAnswer{{WantID: 999, State: prints.Approved}}})
+	housetest.RefusedAs(t, err, problem.Moved)
+}
+
+func TestAPictureRoundATumblerIsPrinted(t *testing.T) {
+	s := newStudio(t)
+	p := s.lamp(func(in *products.NewProduct) {
+		in.Blank = products.BlankForm{Surface: "metal-coated", Shape: "tapered", Width: "80", Foot: "70", Height: "60", Tone: "light"}
+		in.Method, in.Picture.Kind, in.Picture.Carrier = "decal-face-up", "toner", "decal-clear"
+	}, design.Design{Border: 5, Seam: 4}, false)
+	b := s.batch(p, 1)
+	r := request(b.ID)
+	_, err := s.Prints.Ask(s.Ctx, r)
+	assert.Equal(t, "paper.widthMm", housetest.AtFault(t, err), "it is 251 mm round")
+	r.Paper.Width, r.Paper.Height = 420, 297
+	j, file := s.sheets(r)
+	const ppi = 100
+	page := rendered(t, file, 1, ppi)
+	it, k := j.Layout.Sheets[0].Items[0], j.Layout.Kinds[0]
+	require.False(t, it.Turned)
+	assert.False(t, k.Mirrored)
+	wall, _ := p.Blank.Shape.Wall()
+	sector := wall.Sector()
+	print := design.Design{Border: 5, Seam: 4}.Print(p.Blank.Shape)
+	for round, want := range map[float64]string{0.02: "red", 0.48: "red", 0.52: "blue", 0.98: "blue", 1.005: "red"} {
+		x, y := sector.Place(round, 0.5)
+		assert.Equal(t, want, colourAt(page, it.X+k.X+x-print.X, it.Y+k.Y+y-print.Y, ppi), "%g of the way round", round)
+	}
+	x, y := sector.Place(0.5, 0.01)
+	assert.Equal(t, "paper", colourAt(page, it.X+k.X+x-print.X, it.Y+k.Y+y-print.Y, ppi), "the rim stays free")
 }

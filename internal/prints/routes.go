@@ -11,7 +11,7 @@ import (
 )
 
 // laidFrom are what a layout is made from.
-const laidFrom = database.Batches | database.Products | database.Artwork | database.Workshop | database.Stores
+const laidFrom = database.Orders | database.Batches | database.Products | database.Artwork | database.Workshop | database.Stores
 
 // designedFrom are what the look of a print is made from.
 const designedFrom = database.Products | database.Artwork | database.Orders | database.Workshop | database.Stores
@@ -20,6 +20,18 @@ const designedFrom = database.Products | database.Artwork | database.Orders | da
 func (a *Area) Mount(api huma.API) {
 	wire.Get(api, "get-design", "/api/products/{id}/design", "How a product's print looks on paper and on its blank", wire.AtTheBench, designedFrom, wire.Of(a.Design))
 	wire.Ask(api, "ask-design", "/api/products/{id}/design/ask", "How a product's print would look, without saving it", wire.Makers, designedFrom, wire.Edit(a.AskDesign))
+	wire.GetFile(api, "draw-design", "/api/products/{id}/design/print", "A print drawn as a design has it, without its words", wire.AtTheBench,
+		func(ctx context.Context, in *drawingOf) (*wire.File, error) {
+			content, err := a.DrawDesign(ctx, in.ID.ID, in.Design)
+			return wire.NewFile("image/png", "print.png", content), err
+		})
+	wire.Get(api, "get-proof", "/api/orders/{id}/proof", "An order's pieces as they will look, and what the customer said", wire.Makers, designedFrom, wire.Of(a.Proof))
+	wire.Post(api, "answer-proof", "/api/orders/{id}/proof", "Note what the customer said of a proof", wire.Makers, wire.Change(a.AnswerProof))
+	wire.GetFile(api, "proof-pdf", "/api/orders/{id}/proof.pdf", "A proof for the customer", wire.Makers,
+		func(ctx context.Context, in *wire.ID) (*wire.File, error) {
+			name, content, err := a.ProofPDF(ctx, in.ID)
+			return wire.NewFile("application/pdf", name, content), err
+		})
 	wire.Get(api, "list-printable", "/api/printable-batches", "Batches whose prints are to be made", wire.AtTheBench, laidFrom|database.PlanInputs, wire.Whole(a.ListPrintable))
 	wire.Ask(api, "ask-prints", "/api/print-jobs/ask", "What printing batches on a paper would come to", wire.AtTheBench, laidFrom, wire.With(a.Ask))
 	wire.Get(api, "list-print-jobs", "/api/print-jobs", "Sheets that were made, the newest first", wire.AtTheBench, database.Prints, wire.Whole(a.List))
@@ -38,6 +50,12 @@ func (a *Area) Mount(api huma.API) {
 			text, err := a.Outlines(ctx, in.ID.ID, in.Sheet)
 			return wire.NewFile("image/svg+xml", fmt.Sprintf("outlines-%d-%d.svg", in.ID.ID, in.Sheet), []byte(text)), err
 		})
+}
+
+// drawingOf is a request for a print drawn as a design has it.
+type drawingOf struct {
+	wire.ID
+	Design string `query:"design" maxLength:"4000" doc:"the design as JSON"`
 }
 
 // outlinesOf is a request for one sheet's outlines.

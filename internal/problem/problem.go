@@ -123,6 +123,12 @@ func Conflict(kind, format string, args ...any) *Problem {
 	return &Problem{Type: kind, Title: "Not possible now", Status: http.StatusConflict, Detail: fmt.Sprintf(format, args...)}
 }
 
+// IsNotFound tells whether an error is that something is not there.
+func IsNotFound(err error) bool {
+	var p *Problem
+	return errors.As(err, &p) && p.Status == http.StatusNotFound
+}
+
 // OrNotFound turns a missing row into NotFound and leaves other errors alone.
 func OrNotFound(err error, what string) error {
 	if errors.Is(err, gorm.ErrRecordNotFound) {

@@ -57,7 +57,7 @@ func measured(print craft.Picture, pic artwork.Artwork) craft.Picture {
 // what is known of the whole picture.
 func (p *Product) asPrinted() {
 	if p.Design != nil {
-		p.Picture.Ppi = math.Floor(p.Design.Placing.Ppi(p.Artwork.Pixels, float64(p.Picture.Width), float64(p.Picture.Height)))
+		p.Picture.Ppi = math.Floor(p.Design.Ppi(p.Design.Print(p.Blank.Shape), p.Artwork.Pixels))
 	}
 	if p.Printed != nil && p.Printed.ArtworkID == p.Artwork.ID {
 		p.Picture.InkShare, p.Picture.WhiteShare, p.Picture.Inks = p.Printed.Ink.Alone, p.Printed.White, p.Printed.Ink.Together(p.Printed.Grey)

@@ -33,7 +33,7 @@ var owners = map[string][]string{
 	"batches":    {"batches", "lots", "pieces", "runs", "outcomes", "batch_events"},
 	"fulfilment": {"shelf_movements", "shelf_movement_pieces"},
 	"planning":   {"promises", "promise_moves"},
-	"prints":     {"print_jobs"},
+	"prints":     {"print_jobs", "proofs"},
 	"demo":       {"demo_clock"},
 }
 

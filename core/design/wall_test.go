@@ -1,0 +1,71 @@
+package design_test
+
+import (
+	"image"
+	"image/color"
+	"math"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"tidykiln/core/design"
+	"tidykiln/core/picture"
+	"tidykiln/core/shape"
+)
+
+// stripes is a picture whose colour says how far right and how far down a place is.
+func stripes(w, h int) *image.RGBA {
+	img := image.NewRGBA(image.Rect(0, 0, w, h))
+	for y := range h {
+		for x := range w {
+			img.SetRGBA(x, y, color.RGBA{uint8(x * 255 / w), uint8(y * 255 / h), 0, 255})
+		}
+	}
+	return img
+}
+
+func TestAPictureGoesRoundATaperedWall(t *testing.T) {
+	tumbler := shape.Shape{Kind: shape.Tapered, Diameter: 88, Foot: 60, Height: 150}
+	d := design.Design{Border: 10, Seam: 6}
+	require.NoError(t, d.Validate(tumbler))
+	p := d.Print(tumbler)
+	assert.True(t, p.Bent())
+	w, h := p.Flat()
+	assert.InDelta(t, math.Pi*88, w, 0.01)
+	assert.InDelta(t, math.Hypot(150, 14)-20, h, 0.01)
+	drawn := d.Draw(p, stripes(1400, int(math.Round(1400*h/w))), 100)
+	assert.InDelta(t, p.Width/25.4*100, drawn.Rect.Dx(), 1)
+	wall, _ := tumbler.Wall()
+	sector := wall.Sector()
+	for _, at := range [][2]float64{{0.1, 0.2}, {0.5, 0.5}, {0.9, 0.8}, {0.3, 0.9}} {
+		x, y := sector.Place(at[0], at[1])
+		c := drawn.RGBAAt(int((x-p.X)/25.4*100), int((y-p.Y)/25.4*100))
+		down := (at[1] - 10/sector.Slant) / (1 - 20/sector.Slant)
+		assert.InDelta(t, at[0]*255, float64(c.R), 6, "%v", at)
+		assert.InDelta(t, down*255, float64(c.G), 6, "%v", at)
+	}
+	// What lies beyond a full turn is the beginning again.
+	x, y := sector.Place(1.01, 0.5)
+	assert.Less(t, drawn.RGBAAt(int((x-p.X)/25.4*100), int((y-p.Y)/25.4*100)).R, uint8(20))
+	// The wall's own area, its rims and its seam reckoned with.
+	assert.InEpsilon(t, math.Pi*(88+60)/2*h*(1+6/(math.Pi*88)), float64(p.Area()), 0.01)
+}
+
+func TestAStraightWallIsARectangle(t *testing.T) {
+	candle := shape.Shape{Kind: shape.Cylinder, Diameter: 70, Height: 100}
+	p := design.Design{Border: 5}.Print(candle)
+	assert.False(t, p.Bent())
+	assert.InDelta(t, math.Pi*70, p.Width, 0.01)
+	assert.InDelta(t, 90, p.Height, 0.01)
+	seamed := design.Design{Seam: 8}.Print(candle)
+	assert.True(t, seamed.Bent())
+	assert.InDelta(t, math.Pi*70+8, seamed.Width, 0.01)
+	assert.InDelta(t, 300/(100/25.4)*1, design.Design{}.Ppi(design.Design{}.Print(candle), picture.Pixels{WidthPx: 3000, HeightPx: 300}), 1)
+}
+
+func TestSeamsThatCannotBe(t *testing.T) {
+	assert.ErrorContains(t, design.Design{Seam: 5}.Validate(slice), "seamMm")
+	assert.ErrorContains(t, design.Design{Seam: 500}.Validate(shape.Shape{Kind: shape.Cylinder, Diameter: 70, Height: 100}), "seamMm")
+	assert.ErrorContains(t, design.Design{Border: 60}.Validate(shape.Shape{Kind: shape.Cylinder, Diameter: 70, Height: 100}), "borderMm")
+}
