@@ -481,6 +481,7 @@ func TestAPictureRoundATumblerIsPrinted(t *testing.T) {
 	}, design.Design{Border: 5, Seam: 4}, false)
 	b := s.batch(p, 1)
 	r := request(b.ID)
+	r.Paper.Width, r.Paper.Height = 148, 210
 	_, err := s.Prints.Ask(s.Ctx, r)
 	assert.Equal(t, "paper.widthMm", housetest.AtFault(t, err), "it is 251 mm round")
 	r.Paper.Width, r.Paper.Height = 420, 297
