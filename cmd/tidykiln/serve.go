@@ -133,7 +133,7 @@ func withDatabase(ctx context.Context, name string, open func(dsn string) (*data
 	if clock != nil {
 		now = clock.Now
 	}
-	rooms := house.New(db, now, &standin.Hygrometer{})
+	rooms := house.New(db, now, &standin.Hygrometer{}, standin.NewPrinter(now))
 	files, err := openFiles(ctx, db, s)
 	if err != nil {
 		return err
@@ -192,6 +192,9 @@ func watch(ctx context.Context, rooms *house.House, clock *demo.Clock) *sync.Wai
 	})
 	watched.Go(func() {
 		rooms.Prints.KeepMaking(ctx, func(err error) { slog.Warn("print sheets", "error", err) })
+	})
+	watched.Go(func() {
+		rooms.Prints.KeepPrinting(ctx, func(err error) { slog.Warn("printer", "error", err) })
 	})
 	return &watched
 }

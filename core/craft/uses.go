@@ -183,6 +183,9 @@ func (a Amount) Free(pieces int) int {
 	return int(a.Every*math.Ceil(float64(pieces)/a.Every-1e-9)+1e-9) - pieces
 }
 
+// OfPrint tells whether it is of the print itself: its sheets, its toner or ink.
+func (u Use) OfPrint() bool { return u.Per == PerSheet || u.Per == PerPrint || u.Per == PerPage }
+
 // Amount is what the use takes in a step, on an extent, of a supply.
 func (u Use) Amount(s Step, e Extent, m Supply) Amount {
 	lasts := m.Lasts

@@ -85,7 +85,7 @@ func run(ctx context.Context, folder, address, clockFile string, empty, own bool
 		}
 		now = clock.Now
 	}
-	rooms := house.New(db, now, &standin.Hygrometer{})
+	rooms := house.New(db, now, &standin.Hygrometer{}, standin.NewPrinter(now))
 	rooms.Artwork.KeepIn(files)
 	if err := rooms.Workshop.KeepReading(ctx); err != nil {
 		return err

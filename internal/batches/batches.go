@@ -42,6 +42,8 @@ type Batch struct {
 	Design *design.Design `json:"-" gorm:"serializer:json"`
 	// OwnPictures: each piece has a picture of its customer's.
 	OwnPictures bool `json:"-"`
+	// PrintsTaken: what its prints took has left the stores when they were printed.
+	PrintsTaken bool `json:"-"`
 	// Signature is what a pilot piece proves, ProofStep the step it must be through for that.
 	Signature string `json:"-"`
 	ProofStep int    `json:"-"`

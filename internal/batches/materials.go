@@ -50,6 +50,9 @@ func taken(b Batch, step craft.Step, materials stores.Materials, pieces, again i
 	extent := craft.ExtentOf(b.Blank, b.Picture)
 	at := map[string]int{}
 	for _, u := range step.Uses {
+		if b.PrintsTaken && u.OfPrint() {
+			continue
+		}
 		m := materials[u.Material]
 		count := pieces
 		if m.Kind == stores.Blank {

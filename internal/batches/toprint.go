@@ -7,7 +7,6 @@ import (
 
 	"gorm.io/gorm"
 
-	"tidykiln/internal/database"
 	"tidykiln/internal/problem"
 )
 
@@ -106,7 +105,10 @@ func (t ToPrint) Pictures() []uint64 {
 	return ids
 }
 
-// PieceIDs are the pieces' numbers.
-func (t ToPrint) PieceIDs() []uint64 {
-	return database.IDs(t.Pieces, func(p Piece) uint64 { return p.ID })
+// NotePrinted notes of batches that their prints have left the stores.
+func NotePrinted(tx *gorm.DB, ids []uint64) error {
+	if err := tx.Model(&Batch{}).Where("id IN ?", ids).Update("prints_taken", true).Error; err != nil {
+		return fmt.Errorf("noting what was printed: %w", err)
+	}
+	return nil
 }

@@ -63,7 +63,7 @@ func (d *timed) open(begin time.Time) {
 	clock, err := demo.OpenClock(d.Context(), d.db, func() time.Time { return d.real }, begin)
 	require.NoError(d, err)
 	d.clock = clock
-	d.rooms = house.New(d.db, clock.Now, &standin.Hygrometer{})
+	d.rooms = house.New(d.db, clock.Now, &standin.Hygrometer{}, standin.NewPrinter(clock.Now))
 	d.time = demo.NewTime(d.db, clock, d.rooms)
 }
 

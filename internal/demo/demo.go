@@ -40,7 +40,7 @@ type studio struct {
 func Load(ctx context.Context, db *database.DB, files *artwork.Files, now time.Time, timeZone string) (loaded bool, err error) {
 	s := &studio{db: db, now: now, at: now, products: map[string]uint64{}}
 	clock := func() time.Time { return s.at }
-	s.rooms = house.New(db, clock, &standin.Hygrometer{})
+	s.rooms = house.New(db, clock, &standin.Hygrometer{}, standin.NewPrinter(clock))
 	s.rooms.Artwork.KeepIn(files)
 	if s.workshop, err = s.rooms.Workshop.Get(ctx); err != nil || len(s.workshop.People) > 0 {
 		return false, err

@@ -23,7 +23,7 @@ func loaded(t *testing.T, now time.Time, zone string) (*database.DB, *house.Hous
 	told, err := demo.Load(context.Background(), db, housetest.Files(t, db), now, zone)
 	require.NoError(t, err)
 	require.True(t, told)
-	return db, house.New(db, func() time.Time { return now }, &standin.Hygrometer{})
+	return db, house.New(db, func() time.Time { return now }, &standin.Hygrometer{}, standin.NewPrinter(time.Now))
 }
 
 // Whenever it is first started, the demo has something in hand, something

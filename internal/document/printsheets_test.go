@@ -57,7 +57,7 @@ var (
 	pale  = color.RGBA{180, 180, 180, 255}
 )
 
-func box(w, h float64) []shape.Point { return []shape.Point{{0, 0}, {w, 0}, {w, h}, {0, h}} }
+func box(w, h float64) []shape.Point { return []shape.Point{{}, {X: w}, {X: w, Y: h}, {Y: h}} }
 
 // sheetAt renders the first page of the sheets by poppler at so many pixels an inch.
 func sheetAt(t *testing.T, s document.PrintSheets, ppi int) (image.Image, string) {

@@ -38,8 +38,8 @@ type House struct {
 	Desk       *desk.Area
 }
 
-// New builds the rooms on a database, a clock and a room sensor.
-func New(db *database.DB, now func() time.Time, hygrometer workshop.Hygrometer) *House {
+// New builds the rooms on a database, a clock, a room sensor and a printer.
+func New(db *database.DB, now func() time.Time, hygrometer workshop.Hygrometer, printer prints.Printer) *House {
 	h := &House{Workshop: workshop.New(db, now, hygrometer), Stores: stores.New(db, now)}
 	h.Library = library.New(db, now, products.CountByMethod)
 	h.Artwork = artwork.New(db, now, []artwork.Use{products.UseOfArtwork, orders.UseOfArtwork}, []artwork.Held{batches.ArtworkHeld, orders.ArtworkHeld}, prints.HeldFiles)
@@ -49,7 +49,7 @@ func New(db *database.DB, now func() time.Time, hygrometer workshop.Hygrometer) 
 	h.Batches = batches.New(db, now, h.Stores, h.Products, fulfilment.Fill)
 	h.Fulfilment = fulfilment.New(db, now, h.Products, h.Orders)
 	h.Planning = planning.New(db, now, h.Products, h.Selling, h.Fulfilment)
-	h.Prints = prints.New(db, now, h.Artwork, h.Products, h.Planning)
+	h.Prints = prints.New(db, now, h.Artwork, h.Products, h.Planning, h.Stores, printer)
 	h.Desk = desk.New(db, now, h.Products, h.Planning)
 	return h
 }

@@ -82,7 +82,7 @@ var busyMorning = time.Date(2027, 5, 4, 10, 26, 0, 0, time.UTC)
 
 // roomsOf are the rooms of a studio at the busy moment.
 func roomsOf(db *database.DB) *house.House {
-	return house.New(db, func() time.Time { return busyMorning }, &standin.Hygrometer{})
+	return house.New(db, func() time.Time { return busyMorning }, &standin.Hygrometer{}, standin.NewPrinter(time.Now))
 }
 
 // The plan of a whole studio, from what is read to what the pages show.

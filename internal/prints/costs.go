@@ -81,6 +81,16 @@ func (m matter) costs(p Proposal, kinds []laidKind, r JobRequest) (c Costs) {
 
 // inkOf is what the ink of one print costs, by what its picture covers.
 func (m matter) inkOf(k laidKind, it Item) decimal.Decimal {
+	cost := decimal.Zero
+	for _, d := range m.takenBy(k, it, false) {
+		cost = cost.Add(m.materials[d.MaterialKey].UnitCost.Mul(d.Quantity))
+	}
+	return cost
+}
+
+// takenBy is what one print takes of the stores: its ink, and with the first of a sheet
+// the sheet itself.
+func (m matter) takenBy(k laidKind, it Item, sheet bool) (drawings []stores.Drawing) {
 	pic := k.batch.Picture
 	if it.ArtworkID != nil && k.batch.OwnPictures {
 		pixels := m.pictures[*it.ArtworkID].Pixels
@@ -88,18 +98,21 @@ func (m matter) inkOf(k laidKind, it Item) decimal.Decimal {
 	}
 	pic = products.LaidOut(pic, k.design, k.blank)
 	extent := craft.ExtentOf(craft.Blank{Shape: k.blank}, pic)
-	cost := decimal.Zero
 	for _, step := range k.batch.Recipe.Steps {
 		if !step.Does(craft.PrintOut) {
 			continue
 		}
 		for _, u := range step.Uses {
-			if material := m.materials[u.Material]; u.Per == craft.PerPrint || u.Per == craft.PerPage {
-				cost = cost.Add(material.UnitCost.Mul(decimal.NewFromFloat(u.Amount(step, extent, material.Supply()).PerPiece)))
+			switch {
+			case u.Per == craft.PerSheet && sheet:
+				drawings = append(drawings, stores.Drawing{MaterialKey: u.Material, Quantity: decimal.NewFromInt(1)})
+			case u.Per == craft.PerPrint, u.Per == craft.PerPage:
+				amount := u.Amount(step, extent, m.materials[u.Material].Supply()).PerPiece
+				drawings = append(drawings, stores.Drawing{MaterialKey: u.Material, Quantity: decimal.NewFromFloat(amount)})
 			}
 		}
 	}
-	return cost
+	return drawings
 }
 
 // compare says which is cheaper.

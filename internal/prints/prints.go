@@ -13,6 +13,7 @@ import (
 	"tidykiln/internal/database"
 	"tidykiln/internal/planning"
 	"tidykiln/internal/products"
+	"tidykiln/internal/stores"
 )
 
 // JobState is how far the sheets of a job have come.
@@ -44,8 +45,11 @@ type PrintJob struct {
 	// File is the PDF; nil until it is made.
 	File         *string    `json:"-"`
 	ClaimedUntil *time.Time `json:"-"`
-	CreatedAt    time.Time  `json:"createdAt"`
-	Version      int        `json:"version"`
+	// Printing tells that it is in the printer's queue, Printed how many pages came out.
+	Printing  bool      `json:"printing"`
+	Printed   int       `json:"printed"`
+	CreatedAt time.Time `json:"createdAt"`
+	Version   int       `json:"version"`
 }
 
 // JobRequest is what is to be printed, and on what.
@@ -141,13 +145,15 @@ type Area struct {
 	artworks *artwork.Area
 	products *products.Area
 	plans    *planning.Area
+	stores   *stores.Area
+	printer  Printer
 	// came wakes whoever makes sheets.
 	came chan struct{}
 }
 
 // New makes the area on its database and clock.
-func New(db *database.DB, now func() time.Time, artworks *artwork.Area, products *products.Area, plans *planning.Area) *Area {
-	return &Area{db, now, artworks, products, plans, make(chan struct{}, 1)}
+func New(db *database.DB, now func() time.Time, artworks *artwork.Area, products *products.Area, plans *planning.Area, stores *stores.Area, printer Printer) *Area {
+	return &Area{db, now, artworks, products, plans, stores, printer, make(chan struct{}, 1)}
 }
 
 // sheet is the paper as it is laid out: one of the sheets that it is cut apart into.

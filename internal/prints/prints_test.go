@@ -501,3 +501,46 @@ func TestAPictureRoundATumblerIsPrinted(t *testing.T) {
 	x, y := sector.Place(0.5, 0.01)
 	assert.Equal(t, "paper", colourAt(page, it.X+k.X+x-print.X, it.Y+k.Y+y-print.Y, ppi), "the rim stays free")
 }
+
+func TestWhatThePrinterUsesLeavesTheStoresOnce(t *testing.T) {
+	s := newStudio(t)
+	p := s.lamp(nil, design.Design{Border: 3}, false)
+	b := s.batch(p, 12)
+	s.Buy("Reed Paper", "copy-paper", "100 sheets", "2.00")
+	before := s.Material("copy-paper").OnHand
+	j, _ := s.sheets(request(b.ID))
+	require.NoError(t, s.Prints.Print(s.Ctx, j.ID))
+	require.NoError(t, s.Prints.Print(s.Ctx, j.ID), "a second tap prints nothing twice")
+	require.NoError(t, s.Prints.Collect(s.Ctx))
+	s.Later(4 * time.Second)
+	require.NoError(t, s.Prints.Collect(s.Ctx))
+	at, err := s.Prints.Get(s.Ctx, j.ID)
+	require.NoError(t, err)
+	assert.Equal(t, []any{true, 1}, []any{at.Printing, at.Printed})
+	s.Later(time.Minute)
+	require.NoError(t, s.Prints.Collect(s.Ctx))
+	require.NoError(t, s.Prints.Collect(s.Ctx))
+	at, err = s.Prints.Get(s.Ctx, j.ID)
+	require.NoError(t, err)
+	assert.Equal(t, []any{false, j.Sheets}, []any{at.Printing, at.Printed})
+	after := s.Material("copy-paper").OnHand
+	assert.Equal(t, fmt.Sprint(j.Sheets), before.Sub(after).String())
+	_, err = s.Prints.PrintedSheet(j.ID, 1)
+	require.NoError(t, err)
+	_, err = s.Prints.PrintedSheet(j.ID, 9)
+	housetest.Missing(t, err)
+	// The step at the bench takes them no second time.
+	lot := s.Lots(b.ID)[0]
+	for i := range stepOf(b, "print") + 1 {
+		s.Step(lot.ID, i, 5)
+		s.Later(24 * time.Hour)
+	}
+	assert.Equal(t, after.String(), s.Material("copy-paper").OnHand.String())
+	status, err := s.Prints.ShowPrinter(s.Ctx)
+	require.NoError(t, err)
+	assert.True(t, status.Simulated)
+	assert.Equal(t, 250-j.Sheets, status.Paper)
+	require.NoError(t, s.Prints.SetPrinter(s.Ctx, prints.PrinterChange{Paper: 0, Toner: 1, Scale: 98}))
+	require.NoError(t, s.Prints.Print(s.Ctx, j.ID))
+	require.NoError(t, s.Prints.CancelPrint(s.Ctx, j.ID))
+}

@@ -40,6 +40,15 @@ func (a *Area) Mount(api huma.API) {
 	wire.Post(api, "stop-prints", "/api/print-jobs/{id}/stop", "Stop making sheets", wire.AtTheBench, wire.Act(a.Stop))
 	wire.Post(api, "make-prints-again", "/api/print-jobs/{id}/again", "Make sheets that were stopped or failed", wire.AtTheBench, wire.Act(a.MakeAgain))
 	wire.Post(api, "remove-print-job", "/api/print-jobs/{id}/remove", "Take sheets away that are not needed any more", wire.Makers, wire.Act(a.Remove))
+	wire.Post(api, "send-to-printer", "/api/print-jobs/{id}/print", "Send sheets to the printer", wire.AtTheBench, wire.Act(a.Print))
+	wire.Post(api, "cancel-printing", "/api/print-jobs/{id}/cancel-printing", "Take sheets out of the printer's queue", wire.AtTheBench, wire.Act(a.CancelPrint))
+	wire.Get(api, "get-printer", "/api/printer", "The printer as it stands", wire.AtTheBench, database.Prints, wire.Whole(a.ShowPrinter))
+	wire.Put(api, "set-printer", "/api/printer", "Set the simulated printer", wire.Makers, wire.Send(a.SetPrinter))
+	wire.GetFile(api, "printed-sheet", "/api/print-jobs/{id}/printed/{sheet}", "A sheet that came out of the simulated printer, as a picture", wire.AtTheBench,
+		func(_ context.Context, in *outlinesOf) (*wire.File, error) {
+			content, err := a.PrintedSheet(in.ID.ID, in.Sheet)
+			return wire.NewFile("image/png", fmt.Sprintf("printed-%d-%d.png", in.ID.ID, in.Sheet), content), err
+		})
 	wire.GetFile(api, "print-sheets", "/api/print-jobs/{id}/sheets.pdf", "The sheets as a PDF at true size", wire.AtTheBench,
 		func(ctx context.Context, in *wire.ID) (*wire.File, error) {
 			name, content, err := a.Sheets(ctx, in.ID)

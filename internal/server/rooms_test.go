@@ -18,7 +18,7 @@ import (
 // rooms are the packages of the application in the order of docs/architecture.md:
 // each may import those above it, and none below.
 var rooms = []string{"database", "problem", "wire", "document", "workshop", "stores", "library", "artwork", "products", "selling", "orders", "batches", "fulfilment",
-	"planning", "prints", "desk", "standin", "house", "demo", "server"}
+	"standin", "planning", "prints", "desk", "house", "demo", "server"}
 
 // owners are the rooms that tables belong to; nobody else names them.
 var owners = map[string][]string{

@@ -89,7 +89,7 @@ func mount(api huma.API, db *database.DB, rooms *house.House, time *demo.Time) {
 // OpenAPI is the document of all typed routes.
 func OpenAPI() ([]byte, error) {
 	api := API(newEngine())
-	rooms := house.New(nil, time.Now, nil)
+	rooms := house.New(nil, time.Now, nil, nil)
 	mount(api, nil, rooms, demo.NewTime(nil, nil, rooms))
 	return api.OpenAPI().MarshalJSON()
 }

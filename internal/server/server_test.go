@@ -167,7 +167,7 @@ func TestAFaultStandsBesideItsField(t *testing.T) {
 
 // housed are the rooms of a demo studio with its pictures.
 func housed(t testing.TB, db *database.DB) *house.House {
-	rooms := house.New(db, clock, &standin.Hygrometer{})
+	rooms := house.New(db, clock, &standin.Hygrometer{}, standin.NewPrinter(clock))
 	rooms.Artwork.KeepIn(demotest.Files(t, db))
 	return rooms
 }

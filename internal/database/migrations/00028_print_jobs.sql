@@ -19,6 +19,8 @@ CREATE TABLE print_jobs (
     done INT UNSIGNED NOT NULL DEFAULT 0,
     failure VARCHAR(300) NOT NULL DEFAULT '',
     file CHAR(64) CHARACTER SET ascii NULL,
+    printing BOOLEAN NOT NULL DEFAULT FALSE,
+    printed INT UNSIGNED NOT NULL DEFAULT 0,
     -- until when a server has it in hand
     claimed_until DATETIME(6) NULL,
     created_at DATETIME(6) NOT NULL,
@@ -27,10 +29,15 @@ CREATE TABLE print_jobs (
     KEY (file),
     CHECK (state <> 'ready' OR file IS NOT NULL)
 );
+-- its prints were taken from the stores when they were printed
+ALTER TABLE batches
+    ADD prints_taken BOOLEAN NOT NULL DEFAULT FALSE AFTER own_pictures;
 ALTER TABLE revision
     ADD prints BIGINT UNSIGNED NOT NULL DEFAULT 1;
 
 -- +goose Down
 ALTER TABLE revision
     DROP prints;
+ALTER TABLE batches
+    DROP prints_taken;
 DROP TABLE print_jobs;

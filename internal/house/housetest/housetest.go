@@ -46,7 +46,7 @@ func New(t *testing.T) *Studio { return NewWith(t, &standin.Hygrometer{}) }
 // NewWith is New with another room sensor.
 func NewWith(t *testing.T, hygrometer workshop.Hygrometer) *Studio {
 	s := &Studio{T: t, Ctx: t.Context(), DB: dbtest.New(t), Now: Monday}
-	s.House = house.New(s.DB, func() time.Time { return s.Now }, hygrometer)
+	s.House = house.New(s.DB, func() time.Time { return s.Now }, hygrometer, standin.NewPrinter(func() time.Time { return s.Now }))
 	s.Artwork.KeepIn(Files(t, s.DB))
 	return s
 }
