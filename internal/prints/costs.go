@@ -10,9 +10,9 @@ import (
 	"tidykiln/internal/stores"
 )
 
-// Costs are what the sheets of a job cost: printed here, and at a copy shop where its
+// PrintCosts are what the sheets of a job cost: printed here, and at a copy shop where its
 // price is known.
-type Costs struct {
+type PrintCosts struct {
 	Paper decimal.Decimal `json:"paper"`
 	Ink   decimal.Decimal `json:"ink"`
 	// Own is both together, Each that by print.
@@ -51,7 +51,7 @@ func suppliesOf(r craft.Recipe, materials stores.Materials) (s printSupplies) {
 
 // costs are what a layout costs: whole sheets, and for each print the ink that its
 // picture takes.
-func (m matter) costs(p Proposal, kinds []laidKind, r JobRequest) (c Costs) {
+func (m matter) costs(p PrintProposal, kinds []laidKind, r JobRequest) (c PrintCosts) {
 	first := suppliesOf(kinds[0].batch.Recipe, m.materials)
 	c.Paper = first.paper.UnitCost.Mul(decimal.NewFromInt(int64(p.Sheets)))
 	c.PaperName, c.InkName = first.paper.Name, first.ink.Name
@@ -116,7 +116,7 @@ func (m matter) takenBy(k laidKind, it Item, sheet bool) (drawings []stores.Draw
 }
 
 // compare says which is cheaper.
-func (m matter) compare(c Costs) string {
+func (m matter) compare(c PrintCosts) string {
 	own := m.money(c.Own)
 	switch {
 	case c.Shop == nil && c.Own.IsZero():

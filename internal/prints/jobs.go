@@ -20,13 +20,13 @@ import (
 	"tidykiln/internal/workshop"
 )
 
-// Proposal is what a job would come to.
-type Proposal struct {
+// PrintProposal is what a job would come to.
+type PrintProposal struct {
 	Layout   Layout    `json:"layout"`
 	Sheets   int       `json:"sheets" doc:"of the paper, as they go into the printer"`
 	Prints   int       `json:"prints"`
 	Concerns []Concern `json:"concerns" nullable:"false"`
-	Costs    Costs     `json:"costs"`
+	Costs    PrintCosts     `json:"costs"`
 }
 
 // Printable is a batch that can be printed.
@@ -74,7 +74,7 @@ func (a *Area) read(tx *gorm.DB, batchIDs, pieceIDs []uint64) (m matter, err err
 }
 
 // propose lays a job out.
-func (a *Area) propose(ctx context.Context, tx *gorm.DB, r JobRequest) (p Proposal, m matter, err error) {
+func (a *Area) propose(ctx context.Context, tx *gorm.DB, r JobRequest) (p PrintProposal, m matter, err error) {
 	if m, err = a.read(tx, r.BatchIDs, r.PieceIDs); err != nil {
 		return p, m, err
 	}
@@ -101,8 +101,8 @@ func (a *Area) propose(ctx context.Context, tx *gorm.DB, r JobRequest) (p Propos
 }
 
 // Ask works out what a job would come to.
-func (a *Area) Ask(ctx context.Context, r JobRequest) (Proposal, error) {
-	return database.Look(ctx, a.db, func(tx *gorm.DB) (Proposal, error) {
+func (a *Area) Ask(ctx context.Context, r JobRequest) (PrintProposal, error) {
+	return database.Look(ctx, a.db, func(tx *gorm.DB) (PrintProposal, error) {
 		p, _, err := a.propose(ctx, tx, r)
 		return p, err
 	})

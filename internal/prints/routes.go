@@ -54,6 +54,11 @@ func (a *Area) Mount(api huma.API) {
 			name, content, err := a.Sheets(ctx, in.ID)
 			return wire.NewFile("application/pdf", name, content), err
 		})
+	wire.GetFile(api, "shop-page", "/api/print-jobs/{id}/shop.pdf", "A page for the copy shop that prints the sheets", wire.AtTheBench,
+		func(ctx context.Context, in *wire.ID) (*wire.File, error) {
+			content, err := a.ShopPage(ctx, in.ID)
+			return wire.NewFile("application/pdf", fmt.Sprintf("shop-%d.pdf", in.ID), content), err
+		})
 	wire.GetFile(api, "cut-outlines", "/api/print-jobs/{id}/outlines/{sheet}", "The outlines of a sheet's prints to cut along, as an SVG at true size", wire.AtTheBench,
 		func(ctx context.Context, in *outlinesOf) (*wire.File, error) {
 			text, err := a.Outlines(ctx, in.ID.ID, in.Sheet)

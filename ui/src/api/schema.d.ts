@@ -918,6 +918,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/orders/{id}/proof": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** An order's pieces as they will look, and what the customer said */
+        get: operations["get-proof"];
+        put?: never;
+        /** Note what the customer said of a proof */
+        post: operations["answer-proof"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/{id}/proof.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A proof for the customer */
+        get: operations["proof-pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/orders/{id}/take-back": {
         parameters: {
             query?: never;
@@ -1175,6 +1210,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/print-jobs/{id}/cancel-printing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take sheets out of the printer's queue */
+        post: operations["cancel-printing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/print-jobs/{id}/outlines/{sheet}": {
         parameters: {
             query?: never;
@@ -1184,6 +1236,40 @@ export interface paths {
         };
         /** The outlines of a sheet's prints to cut along, as an SVG at true size */
         get: operations["cut-outlines"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/print-jobs/{id}/print": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Send sheets to the printer */
+        post: operations["send-to-printer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/print-jobs/{id}/printed/{sheet}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A sheet that came out of the simulated printer, as a picture */
+        get: operations["printed-sheet"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1226,6 +1312,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/print-jobs/{id}/shop.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A page for the copy shop that prints the sheets */
+        get: operations["shop-page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/print-jobs/{id}/stop": {
         parameters: {
             query?: never;
@@ -1253,6 +1356,24 @@ export interface paths {
         /** Batches whose prints are to be made */
         get: operations["list-printable"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/printer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The printer as it stands */
+        get: operations["get-printer"];
+        /** Set the simulated printer */
+        put: operations["set-printer"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1376,6 +1497,23 @@ export interface paths {
         put?: never;
         /** How a product's print would look, without saving it */
         post: operations["ask-design"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/products/{id}/design/print": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A print drawn as a design has it, without its words */
+        get: operations["draw-design"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2444,6 +2582,8 @@ export interface components {
             lettering?: components["schemas"]["Style"];
             placing: components["schemas"]["Placing"];
             /** Format: double */
+            seamMm?: number;
+            /** Format: double */
             widthMm?: number;
         };
         DesignAsk: {
@@ -2459,6 +2599,7 @@ export interface components {
         };
         DesignPage: {
             artwork?: components["schemas"]["Artwork"];
+            bent: boolean;
             blankPath: string;
             /** @description the blank can be looked through */
             clear: boolean;
@@ -2486,6 +2627,8 @@ export interface components {
             product: string;
             /** Format: int64 */
             productId: number;
+            /** Format: double */
+            roundMm: number;
             /** @description somebody has said how it lies */
             saved: boolean;
             seen: string;
@@ -2495,6 +2638,7 @@ export interface components {
             stands: boolean;
             surface: string;
             surfaceName: string;
+            tape?: components["schemas"]["Tape"];
             /** @description people look through the blank */
             through: boolean;
             /** @enum {string} */
@@ -2974,6 +3118,7 @@ export interface components {
             cut: "none" | "marks" | "print" | "blank";
             paper: components["schemas"]["Paper"];
             pieceIds?: number[];
+            shopSheet?: string;
             spare?: boolean;
             /** Format: double */
             trimMm: number;
@@ -4174,6 +4319,8 @@ export interface components {
             heightMm?: number;
             /** Format: double */
             inkShare?: number;
+            /** Format: double */
+            inks?: number;
             /** @enum {string} */
             kind?: "toner" | "inkjet" | "sublimation";
             /** @description whether the print file is mirrored */
@@ -4296,9 +4443,21 @@ export interface components {
             /** @enum {string} */
             kind: "toner" | "inkjet" | "sublimation";
         };
+        PrintCosts: {
+            each: string;
+            ink: string;
+            inkName: string;
+            own: string;
+            paper: string;
+            paperName: string;
+            /** @description which is cheaper, with the numbers */
+            says: string;
+            shop?: string;
+        };
         PrintJob: {
             acceptWords?: boolean;
             batchIds: number[];
+            costs: components["schemas"]["PrintCosts"];
             /** Format: date-time */
             createdAt: string;
             /** @enum {string} */
@@ -4312,9 +4471,13 @@ export interface components {
             paper: components["schemas"]["Paper"];
             pieceIds?: number[];
             /** Format: int64 */
+            printed: number;
+            printing: boolean;
+            /** Format: int64 */
             prints: number;
             /** Format: int64 */
             sheets: number;
+            shopSheet?: string;
             spare?: boolean;
             /** @enum {string} */
             state: "making" | "ready" | "stopped" | "failed";
@@ -4323,6 +4486,18 @@ export interface components {
             trimMm: number;
             /** Format: int64 */
             version: number;
+        };
+        PrintProposal: {
+            concerns: components["schemas"]["Concern"][];
+            costs: components["schemas"]["PrintCosts"];
+            layout: components["schemas"]["Layout"];
+            /** Format: int64 */
+            prints: number;
+            /**
+             * Format: int64
+             * @description of the paper, as they go into the printer
+             */
+            sheets: number;
         };
         Printable: {
             artworkThumb?: string;
@@ -4353,6 +4528,41 @@ export interface components {
             ink: components["schemas"]["Ink"];
             /** Format: double */
             white: number;
+        };
+        PrinterChange: {
+            jammed: boolean;
+            /** Format: int64 */
+            paper: number;
+            /** Format: double */
+            scale: number;
+            /** Format: double */
+            toner: number;
+        };
+        PrinterView: {
+            jammed: boolean;
+            /** Format: int64 */
+            job: number;
+            /** Format: int64 */
+            page: number;
+            /**
+             * Format: int64
+             * @description sheets in its tray
+             */
+            paper: number;
+            says: string;
+            /**
+             * Format: double
+             * @description percent of the true size that it prints at
+             */
+            scale: number;
+            simulated: boolean;
+            /**
+             * Format: double
+             * @description share of the cartridge that is left
+             */
+            toner: number;
+            /** Format: int64 */
+            waiting: number;
         };
         Problem: {
             detail: string;
@@ -4433,16 +4643,46 @@ export interface components {
             toOn: string;
             worse: boolean;
         };
-        Proposal: {
-            concerns: components["schemas"]["Concern"][];
-            layout: components["schemas"]["Layout"];
+        Proof: {
+            customer: string;
+            /** Format: date */
+            dueOn: string;
+            looks: components["schemas"]["DesignPage"][];
             /** Format: int64 */
-            prints: number;
-            /**
-             * Format: int64
-             * @description of the paper, as they go into the printer
-             */
-            sheets: number;
+            number: number;
+            /** Format: int64 */
+            orderId: number;
+            pieces: components["schemas"]["ProofPiece"][];
+            /** Format: int64 */
+            version: number;
+        };
+        ProofAnswer: {
+            note?: string;
+            /** @enum {string} */
+            state: "shown" | "approved" | "change";
+            /** Format: int64 */
+            wantId: number;
+        };
+        ProofAnswers: {
+            answers: components["schemas"]["ProofAnswer"][];
+        };
+        ProofPiece: {
+            artwork?: components["schemas"]["Artwork"];
+            /** Format: date-time */
+            at?: string;
+            fits: boolean;
+            /** Format: int64 */
+            look: number;
+            missing: string[];
+            /** @description what is lettered on it; empty without */
+            name: string;
+            note: string;
+            /** @description its words, from the corner of the print's box */
+            path: string;
+            /** @enum {string} */
+            state: "unshown" | "shown" | "approved" | "change";
+            /** Format: int64 */
+            wantId: number;
         };
         ProposedStep: {
             /** Format: int64 */
@@ -5055,6 +5295,14 @@ export interface components {
             cause: "spoil" | "loss";
             note?: string;
             quantity: string;
+        };
+        Tape: {
+            /** Format: double */
+            eachMm: number;
+            /** Format: int64 */
+            strips: number;
+            /** Format: double */
+            wideMm: number;
         };
         Ticked: {
             ticked: number[];
@@ -7174,6 +7422,103 @@ export interface operations {
             };
         };
     };
+    "get-proof": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Proof"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "answer-proof": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProofAnswers"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "proof-pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "take-back": {
         parameters: {
             query?: never;
@@ -7639,7 +7984,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Proposal"];
+                    "application/json": components["schemas"]["PrintProposal"];
                 };
             };
             /** @description Error */
@@ -7713,7 +8058,99 @@ export interface operations {
             };
         };
     };
+    "cancel-printing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "cut-outlines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                sheet: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "send-to-printer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "printed-sheet": {
         parameters: {
             query?: never;
             header?: never;
@@ -7809,6 +8246,39 @@ export interface operations {
             };
         };
     };
+    "shop-page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "stop-prints": {
         parameters: {
             query?: never;
@@ -7855,6 +8325,66 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Printable"][] | null;
                 };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-printer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PrinterView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "set-printer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PrinterChange"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Error */
             default: {
@@ -8184,6 +8714,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DesignPage"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "draw-design": {
+        parameters: {
+            query?: {
+                /** @description the design as JSON */
+                design?: string;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Error */

@@ -26,6 +26,7 @@ export const router = createRouter({
     { path: '/prints', component: () => import('../artwork/ArtworksPage.vue'), meta: { title: 'Prints' } },
     { path: '/prints/sheets', component: () => import('../prints/SheetsPage.vue'), meta: { title: 'Sheets' } },
     { path: '/prints/design/:id(\\d+)', component: () => import('../prints/DesignPage.vue'), meta: { title: 'Print' } },
+    { path: '/prints/proof/:id(\\d+)', component: () => import('../prints/ProofPage.vue'), meta: { title: 'Proof' } },
     { path: '/stores', component: () => import('../stores/StoresPage.vue'), meta: { title: 'Stores' } },
     {
       path: '/products/:id(\\d+)/costs',

@@ -173,6 +173,7 @@ async function cancel() {
         Make up a batch
       </button>
       <button class="side" type="button" :aria-expanded="changing" @click="changing = !changing">Change</button>
+      <RouterLink :to="`/prints/proof/${order.id}`">Proof</RouterLink>
     </ActRow>
     <form v-if="changing && form" class="change" novalidate @submit.prevent="save">
       <TextField v-model="form.customer" label="Customer" :fault="fault('customer')" maxlength="120" />

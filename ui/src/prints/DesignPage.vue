@@ -192,6 +192,23 @@ const names = { design: 'how it lies', ownPictures: 'whose picture it takes' }
               <small v-if="!page.opaque && page.printed.white > 0.15">will show the {{ page.surfaceName }}</small>
             </dd>
           </template>
+          <template v-if="page.stands">
+            <dt>Round</dt>
+            <dd>
+              {{ figure(page.roundMm) }} mm
+              <small
+                >at its widest; the print with its seam {{ figure(page.print.widthMm, 1) }} mm wide laid flat</small
+              >
+            </dd>
+          </template>
+          <template v-if="page.tape">
+            <dt>Tape</dt>
+            <dd>
+              {{ page.tape.strips }} {{ page.tape.strips === 1 ? 'strip' : 'strips' }} of
+              {{ figure(page.tape.eachMm, 0) }} mm
+              <small>{{ figure(page.tape.wideMm, 0) }} mm wide, each 2 mm over the one before</small>
+            </dd>
+          </template>
           <dt v-if="!page.covered">Paper</dt>
           <dd v-if="!page.covered" class="odd">shows beside the picture</dd>
         </dl>

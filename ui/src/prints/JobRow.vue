@@ -12,6 +12,8 @@ const path = computed(() => ({ params: { path: { id: props.job.id } } }))
 const pages = computed(() => Math.ceil(props.job.layout.sheets.length / Math.max(1, props.job.paper.up ?? 1)))
 const open = ref(false)
 const stop = () => tell(() => answerOf(api.POST('/api/print-jobs/{id}/stop', path.value)))
+const print = () => tell(() => answerOf(api.POST('/api/print-jobs/{id}/print', path.value)))
+const cancelPrinting = () => tell(() => answerOf(api.POST('/api/print-jobs/{id}/cancel-printing', path.value)))
 const again = () => tell(() => answerOf(api.POST('/api/print-jobs/{id}/again', path.value)))
 const remove = () => tell(() => answerOf(api.POST('/api/print-jobs/{id}/remove', path.value)))
 </script>
@@ -38,7 +40,13 @@ const remove = () => tell(() => answerOf(api.POST('/api/print-jobs/{id}/remove',
       </template>
       <template v-else-if="job.state === 'ready'">
         <a :href="`/api/print-jobs/${job.id}/sheets.pdf`" download>Sheets (PDF)</a>
+        <a :href="`/api/print-jobs/${job.id}/shop.pdf`" download>Page for the shop</a>
         <button class="link" type="button" :aria-expanded="open" @click="open = !open">Cut outlines</button>
+        <template v-if="job.printing">
+          <span role="status">printing {{ Math.min(job.printed + 1, job.sheets) }} of {{ job.sheets }}</span>
+          <button class="side" type="button" :disabled="busy" @click="cancelPrinting">Stop printing</button>
+        </template>
+        <button v-else class="side" type="button" :disabled="busy" @click="print">Print (simulated)</button>
       </template>
       <template v-else>
         <span :class="{ bad: job.state === 'failed' }">{{ job.failure || 'stopped' }}</span>
@@ -55,6 +63,11 @@ const remove = () => tell(() => answerOf(api.POST('/api/print-jobs/{id}/remove',
         :href="`/api/print-jobs/${job.id}/outlines/${i + 1}`"
         :download="`outlines-${job.id}-${i + 1}.svg`"
         >Sheet {{ i + 1 }} (SVG)</a
+      >
+    </p>
+    <p v-if="job.printed" class="outlines">
+      <a v-for="n in job.printed" :key="n" :href="`/api/print-jobs/${job.id}/printed/${n}`" download
+        >Printed sheet {{ n }}</a
       >
     </p>
   </div>

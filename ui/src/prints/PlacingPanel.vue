@@ -132,6 +132,15 @@ function place(part: Partial<Schemas['Placing']>) {
       />
     </FieldPair>
     <template v-if="stands">
+      <TextField
+        v-if="!design.follows || design.follows === 'blank'"
+        :model-value="design.seamMm ?? 0"
+        label="Over its own beginning, mm"
+        numeric
+        :fault="fault('seamMm')"
+        hint="The seam: how far the end lies over the beginning."
+        @update:model-value="set({ seamMm: Number($event) })"
+      />
       <TickBox
         :model-value="design.handleMm !== undefined"
         @update:model-value="set({ handleMm: $event ? 0 : undefined })"

@@ -26,6 +26,16 @@ const view = computed(() => {
 const image = computed(() => {
   const { artwork, print } = props.page
   if (!artwork?.view) return null
+  // What goes round a wall is bent by the server, as it will be printed.
+  if (props.page.bent)
+    return {
+      href: `/api/products/${props.page.productId}/design/print?design=${encodeURIComponent(JSON.stringify(props.page.design))}`,
+      x: 0,
+      y: 0,
+      width: print.widthMm,
+      height: print.heightMm,
+      transform: undefined,
+    }
   return { href: cleanedAt(artwork, props.design.cleanUp), ...imageAt(props.design.placing, artwork.pixels, print) }
 })
 const mirror = computed(() =>

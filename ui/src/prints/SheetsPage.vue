@@ -17,7 +17,9 @@ import { moment } from '../shared/time'
 import TroubleNote from '../shared/TroubleNote.vue'
 import WaitingRows from '../shared/WaitingRows.vue'
 import JobRow from './JobRow.vue'
-import { keepPaper, lastPaper, papers } from './paper'
+import { plainDecimal } from '../shared/reading'
+import { keepPaper, keepShopPrice, lastPaper, lastShopPrice, papers } from './paper'
+import PrinterPanel from './PrinterPanel.vue'
 import SheetDrawing from './SheetDrawing.vue'
 
 // The prints of batches on sheets: which batches, on what, how many sheets it comes to.
@@ -58,6 +60,7 @@ const trim = ref(0)
 const cut = ref<Schemas['JobRequest']['cut']>('none')
 const spare = ref(false)
 const acceptWords = ref(false)
+const shopSheet = ref(lastShopPrice())
 const request = computed<Schemas['JobRequest'] | null>(() =>
   chosen.value.length
     ? {
@@ -67,6 +70,7 @@ const request = computed<Schemas['JobRequest'] | null>(() =>
         cut: cut.value,
         spare: spare.value,
         acceptWords: acceptWords.value,
+        ...(shopSheet.value.trim() ? { shopSheet: plainDecimal(shopSheet.value) } : {}),
       }
     : null,
 )
@@ -86,6 +90,7 @@ async function make() {
   const made = await act(() => answerOf(api.POST('/api/print-jobs', { body: request.value! })))
   if (!made) return
   keepPaper(paper.value)
+  keepShopPrice(shopSheet.value)
   begun.value = true
 }
 const said = (b: Schemas['Printable']) =>
@@ -188,6 +193,16 @@ const said = (b: Schemas['Printable']) =>
               }}</small
             >
           </p>
+          <p>{{ standing.costs.says }}</p>
+          <TextField
+            v-model="shopSheet"
+            label="A copy shop takes, a sheet"
+            inputmode="decimal"
+            lazy
+            maxlength="12"
+            :fault="faultOf('shopSheet')"
+            hint="Empty while you do not know."
+          />
           <p v-for="k in standing.layout.kinds" :key="k.batchId" class="quiet kind">
             <b>{{ k.productName }}</b> {{ k.why }}
           </p>
@@ -222,6 +237,7 @@ const said = (b: Schemas['Printable']) =>
     </div>
     <section v-if="jobs?.length" class="jobs">
       <h2>Made before</h2>
+      <PrinterPanel />
       <JobRow v-for="j in jobs" :key="j.id" :job="j" />
     </section>
   </div>

@@ -30,3 +30,21 @@ export function keepPaper(p: Paper) {
     // then it is chosen again
   }
 }
+
+const keptPrice = 'tidykiln.shopSheet'
+
+// lastShopPrice is what a copy shop took for a sheet when this device last asked.
+export function lastShopPrice(): string {
+  try {
+    return localStorage.getItem(keptPrice) ?? ''
+  } catch {
+    return ''
+  }
+}
+export function keepShopPrice(price: string) {
+  try {
+    localStorage.setItem(keptPrice, price)
+  } catch {
+    // then it is typed again
+  }
+}

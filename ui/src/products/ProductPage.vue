@@ -180,6 +180,7 @@ onBeforeRouteLeave(() => !dirty.value || window.confirm('The recipe has changes 
       <button class="word" type="button" :aria-expanded="panel === 'facts'" @click="toggle('facts')">
         Blank and picture
       </button>
+      <RouterLink class="word" :to="`/prints/design/${product.id}`">How it is printed</RouterLink>
       <button class="word" type="button" :aria-expanded="panel === 'choices'" @click="toggle('choices')">
         How we do it
       </button>
