@@ -16,6 +16,8 @@ type commission struct {
 	// ago and ahead are the days since the order was taken and until it is due.
 	ago, ahead, quantity int
 	names                []string
+	// pictures are those that the customer has sent so far.
+	pictures []string
 	// made is how many days ago the batch was made up; 0 for an order nobody has begun.
 	made   int
 	extras int
@@ -34,13 +36,13 @@ func (s *studio) tellMoreWork(ctx context.Context) error {
 		{product: lockTile, customer: "Lock-keepers’ choir", ago: 3, ahead: 11, quantity: 4, made: 1, lots: []int{4}, until: "clear-2", resting: true},
 		{product: slateCoaster, customer: "Oar & Anchor tea-room", ago: 8, ahead: 12, quantity: 4, made: 7, lots: []int{1, 3}, pilot: true, until: "clear-1"},
 		{product: ferryTray, customer: "Ferry kiosk", ago: 2, ahead: 14, quantity: 2, made: 2, lots: []int{2}, until: "lay", resting: true},
-		{product: crewTote, customer: "Withy Rowing Club", ago: 7, ahead: 10, quantity: 4, made: 5, lots: []int{4}, until: "final-cure", resting: true},
+		{product: crewTote, customer: "Withy Rowing Club", ago: 7, ahead: 10, quantity: 4, pictures: []string{"crew1.jpg", "crew2.jpg", "crew3.jpg", "crew4.jpg"}, made: 5, lots: []int{4}, until: "final-cure", resting: true},
 		{product: lanternGlass, made: 1, extras: 4, lots: []int{4}, until: "print"},
 		{product: galleyJar, customer: "Tern Boathouse", ago: 3, ahead: 12, quantity: 4, names: []string{"Oats", "Barley", "Tea", "Biscuits for the dog"}, made: 2, lots: []int{4}, until: "final-cure", resting: true},
 		{product: sunTumbler, customer: "Scullers’ guild", ago: 4, ahead: 13, quantity: 4, names: []string{"Odo", "Hesper", "Lorcan", "Maud"}, made: 2, lots: []int{4}, until: "apply-decal", resting: true},
 		{product: nightTumbler, made: 1, extras: 3, lots: []int{3}, until: "degrease"},
 		{product: lampCandle, customer: "Single: a christening", ago: 2, ahead: 13, quantity: 3, made: 1, lots: []int{3}, until: "print-tissue"},
-		{product: ferryMug, customer: "Ferry kiosk", ago: 2, ahead: 15, quantity: 4},
+		{product: ferryMug, customer: "Ferry kiosk", ago: 2, ahead: 15, quantity: 4, pictures: []string{"crew2.jpg", "crew4.jpg"}},
 		{product: logBook, customer: "Withy Rowing Club", ago: 5, ahead: 14, quantity: 4, names: []string{"Log of the Heron", "Log of the Teal", "Log of the Coot", "Log of the Tern"}, made: 2, lots: []int{4}, until: "press", resting: true},
 		{product: keepsakeBox, customer: "Single: silver wedding", ago: 8, ahead: 11, quantity: 2, made: 6, lots: []int{2}, until: "stain", resting: true},
 		{product: lanternGlass, made: 13, extras: 5, lots: []int{5}, until: "pack"},
@@ -69,8 +71,14 @@ func (s *studio) tellShelf(ctx context.Context) error {
 
 func (s *studio) tellCommission(ctx context.Context, c commission) error {
 	if c.customer != "" {
-		if _, err := s.take(ctx, c.customer, c.product, c.ago, c.ahead, c.quantity, c.names...); err != nil {
+		o, err := s.take(ctx, c.customer, c.product, c.ago, c.ahead, c.quantity, c.names...)
+		if err != nil {
 			return err
+		}
+		if len(c.pictures) > 0 {
+			if err := s.tellCustomers(ctx, o, c.pictures); err != nil {
+				return err
+			}
 		}
 	}
 	if c.made == 0 {

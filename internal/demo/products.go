@@ -113,7 +113,7 @@ func (s *studio) tellProducts(ctx context.Context) error {
 		}
 		s.products[p.Name] = made.ID
 	}
-	return errors.Join(s.paintSidesWhileItRests(ctx), s.stainAndWaxTheBox(ctx), s.overrulePicture(ctx))
+	return errors.Join(s.tellDesigns(ctx), s.paintSidesWhileItRests(ctx), s.stainAndWaxTheBox(ctx), s.overrulePicture(ctx))
 }
 
 // change saves a product's recipe with its steps changed.

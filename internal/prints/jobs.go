@@ -22,11 +22,11 @@ import (
 
 // PrintProposal is what a job would come to.
 type PrintProposal struct {
-	Layout   Layout    `json:"layout"`
-	Sheets   int       `json:"sheets" doc:"of the paper, as they go into the printer"`
-	Prints   int       `json:"prints"`
-	Concerns []Concern `json:"concerns" nullable:"false"`
-	Costs    PrintCosts     `json:"costs"`
+	Layout   Layout     `json:"layout"`
+	Sheets   int        `json:"sheets" doc:"of the paper, as they go into the printer"`
+	Prints   int        `json:"prints"`
+	Concerns []Concern  `json:"concerns" nullable:"false"`
+	Costs    PrintCosts `json:"costs"`
 }
 
 // Printable is a batch that can be printed.

@@ -34,10 +34,10 @@ type PrintJob struct {
 	// Layout says where each print lies; it does not change.
 	Layout Layout `json:"layout" gorm:"serializer:json"`
 	// Sheets are those of the paper that are put into the printer.
-	Sheets int      `json:"sheets"`
-	Prints int      `json:"prints"`
-	Costs  PrintCosts    `json:"costs" gorm:"serializer:json"`
-	State  JobState `json:"state" enum:"making,ready,stopped,failed"`
+	Sheets int        `json:"sheets"`
+	Prints int        `json:"prints"`
+	Costs  PrintCosts `json:"costs" gorm:"serializer:json"`
+	State  JobState   `json:"state" enum:"making,ready,stopped,failed"`
 	// Done is how many pages are made.
 	Done int `json:"done"`
 	// Failure says what was in the way.
