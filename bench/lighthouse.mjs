@@ -7,7 +7,7 @@ import desktop from 'lighthouse/core/config/desktop-config.js'
 import { startStudio } from '../e2e/studio.mjs'
 
 const runs = Number(process.argv[2] ?? 3)
-const pages = ['/', '/plan', '/orders', '/products', '/products/17', '/products/new', '/products/1/costs', '/products/prices', '/prints', '/stores', '/stores?view=shelf', '/notebook', '/workshop']
+const pages = ['/', '/plan', '/orders', '/products', '/products/17', '/products/new', '/products/1/costs', '/products/prices', '/prints', '/prints/sheets', '/prints/design/1', '/stores', '/stores?view=shelf', '/notebook', '/workshop']
 const categories = ['performance', 'accessibility', 'best-practices']
 const bounds = { desktop: 97, phone: 85, accessibility: 100, 'best-practices': 100, paint: 1000, shift: 0.02 }
 

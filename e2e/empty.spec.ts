@@ -29,6 +29,7 @@ const says: Record<string, RegExp> = {
   '/products/library': /Gel-medium lift/,
   '/products/prices': /Nothing is made here yet, so nothing has a price/,
   '/prints': /No picture is here yet/,
+  '/prints/sheets': /No batch waits to be printed/,
   '/stores': /what is there is enough for all that is planned/,
   '/stores?view=shelf': /Finished pieces without an order lie here/,
   '/stores?tray=receipt': /What you bought/,

@@ -40,6 +40,11 @@ const states: Record<string, State> = {
   'Prices with a way of selling': { path: '/products/prices?tray=outlet:2', shows: 'Prices are set so that' },
   Prints: { path: '/prints', shows: 'Harbour at noon' },
   'Prints with a picture': { path: '/prints?tray=artwork:1', shows: 'up to 101 mm wide' },
+  Sheets: { path: '/prints/sheets', shows: 'What it comes to' },
+  'Sheets that do not fit': { path: '/prints/sheets', shows: /can be printed/, open: (page) => page.getByLabel('Margin, mm').fill('90') },
+  'How a product is printed': { path: '/prints/design/1', shows: 'What people see' },
+  'How it is printed, refused': { path: '/prints/design/1', shows: 'must be from', open: (page) => page.getByLabel('Width, mm').fill('1') },
+  Proof: { path: '/prints/proof/4', shows: 'All approved' },
   'Prints with a file that is refused': {
     path: '/prints',
     shows: 'whatever its name says',

@@ -50,7 +50,7 @@ try {
     },
   })
   await shoot('batch', '/plan?tray=new-batch', { before: (page) => page.getByText('Serves').waitFor() })
-  await shoot('prints', '/prints?tray=artwork:4')
+  await shoot('prints', '/prints/design/1')
   await shoot('products', '/products')
   await shoot('product', '/products/2')
   await shoot('recipe', '/products/17', {

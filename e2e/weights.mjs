@@ -2,7 +2,7 @@
 import { chromium } from '@playwright/test'
 import { startStudio } from './studio.mjs'
 
-const pages = ['/', '/plan', '/orders', '/products', '/products/17', '/products/new', '/products/1/costs', '/products/prices', '/prints', '/stores', '/stores?view=shelf', '/notebook', '/workshop']
+const pages = ['/', '/plan', '/orders', '/products', '/products/17', '/products/new', '/products/1/costs', '/products/prices', '/prints', '/prints/sheets', '/prints/design/1', '/stores', '/stores?view=shelf', '/notebook', '/workshop']
 
 const studio = await startStudio({ port: 8434, at: '2027-05-04T10:26:00Z' })
 const browser = await chromium.launch({ executablePath: '/usr/bin/chromium-headless-shell', args: ['--no-sandbox', '--disable-background-networking', '--disable-component-update', '--disable-sync'] })

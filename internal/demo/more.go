@@ -2,11 +2,14 @@ package demo
 
 import (
 	"context"
+	"errors"
 	"fmt"
+	"slices"
 	"time"
 
 	"tidykiln/internal/batches"
 	"tidykiln/internal/fulfilment"
+	"tidykiln/internal/prints"
 	"tidykiln/internal/stores"
 )
 
@@ -51,7 +54,25 @@ func (s *studio) tellMoreWork(ctx context.Context) error {
 			return fmt.Errorf("%s: %w", c.product, err)
 		}
 	}
-	return s.tellShelf(ctx)
+	return errors.Join(s.tellShelf(ctx), s.tellSheets(ctx))
+}
+
+// tellSheets has the sheets of a batch made.
+func (s *studio) tellSheets(ctx context.Context) error {
+	list, err := s.rooms.Prints.ListPrintable(ctx)
+	if err != nil {
+		return err
+	}
+	i := slices.IndexFunc(list, func(p prints.Printable) bool { return p.ProductID == s.products[crewOrnament] })
+	if i < 0 {
+		return errors.New("no batch of the crew ornament is under way")
+	}
+	a4 := prints.Paper{Name: "A4", Width: 210, Height: 297, Margin: 6, Gap: 2}
+	if _, err := s.rooms.Prints.Make(ctx, prints.JobRequest{BatchIDs: []uint64{list[i].BatchID}, Paper: a4, Cut: prints.CutNone}); err != nil {
+		return err
+	}
+	_, err = s.rooms.Prints.MakeNext(ctx)
+	return err
 }
 
 // tellShelf has pieces of last winter found on the shelf, and one lantern broken since it was made.

@@ -90,6 +90,9 @@ func (a *Area) Print(ctx context.Context, id uint64) error {
 
 // CancelPrint takes a job out of the printer's queue.
 func (a *Area) CancelPrint(ctx context.Context, id uint64) error {
+	if _, err := a.Get(ctx, id); err != nil {
+		return err
+	}
 	a.printer.Cancel(id)
 	return a.db.Write(ctx, database.Prints, func(tx *gorm.DB) error {
 		return update(tx, id, map[string]any{"printing": false})

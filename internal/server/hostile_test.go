@@ -196,7 +196,7 @@ func inJSON(v any) string {
 }
 
 // together are fields that are judged together, so that the fault may stand beside another of them.
-var together = regexp.MustCompile(`\.(quantity|lettering|lots|extras|wantIds|shape|width|height|corner|foot|surface|firstDay|lastDay|fromMinute|toMinute|feePercent|cardPercent|taxPercent|target|targetValue|kind|unit|filmMm|sheetWidthMm|sheetHeightMm|sort|smallestMm|packs|pack|rejects|sorted|floor|usual|ceiling|rest|inside|do|with|steps|uses|outcomes|parts|choices|text|planned|used)\b`)
+var together = regexp.MustCompile(`\.(quantity|paper|trimMm|cut|batchIds|pieceIds|borderMm|widthMm|heightMm|hole|heightMm|leastMm|lettering|lots|extras|wantIds|shape|width|height|corner|foot|surface|firstDay|lastDay|fromMinute|toMinute|feePercent|cardPercent|taxPercent|target|targetValue|kind|unit|filmMm|sheetWidthMm|sheetHeightMm|sort|smallestMm|packs|pack|rejects|sorted|floor|usual|ceiling|rest|inside|do|with|steps|uses|outcomes|parts|choices|text|planned|used)\b`)
 
 // Every field of every operation, new ones included, meets hostile values: an
 // answer or a refusal beside the field, never a failure, and no page breaks on

@@ -207,10 +207,18 @@ func (s studio) thing(o operation) string {
 		id = s.read("/api/products/1/shelf", "movements", 0, "id")
 	case strings.HasPrefix(o.path, "/api/outlets/"):
 		id = s.read("/api/outlets", 1, "id")
+	case o.ID == "set-pictures":
+		id = s.mugs()
 	case strings.HasPrefix(o.path, "/api/orders/"):
 		id = s.openRow("/api/orders")
 	case strings.HasPrefix(o.path, "/api/batches/"):
 		id = s.openBatch()
+	case o.ID == "remove-print-job":
+		made := ask(s.h, "POST", "/api/print-jobs", inJSON(s.printJob()))
+		var job struct{ ID uint64 }
+		if json.Unmarshal(made.Body.Bytes(), &job) == nil && job.ID > 0 {
+			id = job.ID
+		}
 	case strings.HasPrefix(o.path, "/api/artworks/"):
 		id = s.read("/api/artworks", 0, "id")
 	}
@@ -219,6 +227,29 @@ func (s studio) thing(o operation) string {
 	}
 	return fmt.Sprint(id)
 }
+
+// printJob is a sound request for sheets.
+func (s studio) printJob() map[string]any {
+	return map[string]any{"batchIds": []any{s.read("/api/print-jobs", 0, "batchIds", 0)}, "pieceIds": []any{}, "trimMm": 1, "cut": "none", "spare": false, "acceptWords": true, "shopSheet": "0.25",
+		"paper": map[string]any{"name": "A3", "widthMm": 297, "heightMm": 420, "marginMm": 6, "gapMm": 2, "up": 1}}
+}
+
+// aDesign is a sound design of a round blank of 90 mm.
+func aDesign() map[string]any {
+	return map[string]any{"follows": "blank", "borderMm": 3, "widthMm": 60, "heightMm": 60, "seamMm": 0,
+		"placing":   map[string]any{"fit": "fill", "zoom": 1, "turn": 0, "xMm": 0, "yMm": 0},
+		"cleanUp":   map[string]any{"colours": "colour", "threshold": 128, "light": 0, "contrast": 0, "nearlyWhite": 0},
+		"lettering": map[string]any{"text": "{name}", "face": "sans", "heightMm": 6, "leastMm": 3, "colour": "#101010", "lies": "along", "where": "below", "edgeMm": 4, "haloMm": 0},
+		"hole":      map[string]any{"xMm": 45, "yMm": 8, "diameterMm": 4}}
+}
+
+// wantedBy is a piece that an order wants.
+func (s studio) wantedBy(order string) any {
+	return s.read("/api/orders/"+order, "lines", 0, "pieces", 0, "wantId")
+}
+
+// mugs is the open order whose pieces have their customers' pictures.
+func (s studio) mugs() any { return s.read("/api/today", "pictures", 0, "orderId") }
 
 // stockShelf puts spare pieces on the shelf of product 1, one more than there are.
 func (s studio) stockShelf() {
@@ -255,6 +286,19 @@ func (s studio) sound(o operation) any {
 	case "change-artwork":
 		artwork := s.read("/api/artworks", 0).(map[string]any)
 		return map[string]any{"title": "words", "rights": "own", "rightsNote": "words", "rightsOn": "2027-05-03", "showsPeople": false, "consent": "words", "lettering": false, "version": artwork["version"]}
+	case "ask-prints", "make-prints":
+		return s.printJob()
+	case "set-printer":
+		return map[string]any{"paper": 250, "toner": 1, "jammed": false, "scale": 100}
+	case "ask-design":
+		return map[string]any{"design": aDesign(), "artworkId": s.read("/api/artworks", 0, "id")}
+	case "change-design":
+		return map[string]any{"design": aDesign(), "ownPictures": false, "version": s.read("/api/products/1", "version")}
+	case "answer-proof":
+		return map[string]any{"answers": []any{map[string]any{"wantId": s.wantedBy(s.thing(o)), "state": "approved", "note": "words"}}}
+	case "set-pictures":
+		order := s.thing(o)
+		return map[string]any{"pictures": []any{map[string]any{"wantId": s.wantedBy(order), "artworkId": s.read("/api/artworks", 0, "id")}}, "version": s.read("/api/orders/"+order, "version")}
 	case "change-recipe", "try-recipe", "edit-recipe":
 		recipe := s.read("/api/products/1", "draft").(map[string]any)
 		body := map[string]any{"look": recipe["look"], "sheen": recipe["sheen"], "choices": recipe["choices"], "steps": recipe["steps"]}

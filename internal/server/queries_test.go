@@ -21,13 +21,16 @@ func TestAnAnswerTakesAsManyStatementsHoweverMuchThereIs(t *testing.T) {
 	counted := func() map[string]int64 {
 		counts := map[string]int64{}
 		for _, op := range s.operations() {
-			if op.method != http.MethodGet {
+			if op.method != http.MethodGet || op.ID == "printed-sheet" { // which comes out of the printer
 				continue
 			}
 			address := s.address(op)
 			for _, p := range op.Parameters {
 				if p.Name == "text" {
 					address += "?text=e"
+				}
+				if p.Name == "design" {
+					address += "?design=%7B%7D"
 				}
 			}
 			require.NoError(t, db.Write(context.Background(), database.Everything, func(*gorm.DB) error { return nil })) // so that no plan is kept

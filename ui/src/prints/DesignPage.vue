@@ -353,5 +353,8 @@ figcaption span {
   .leaf {
     height: 300px;
   }
+  figcaption {
+    min-height: 0;
+  }
 }
 </style>

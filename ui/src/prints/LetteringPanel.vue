@@ -59,7 +59,7 @@ function set(part: Partial<Style>) {
         :choices="Object.entries(faces).map(([value, name]) => ({ value: value as NonNullable<Style['face']>, name }))"
         @update:model-value="set({ face: $event })"
       />
-      <FieldPair least="88px">
+      <FieldPair least="130px">
         <TextField
           :model-value="design.lettering.heightMm"
           label="Capitals, mm"

@@ -71,7 +71,7 @@ function place(part: Partial<Schemas['Placing']>) {
       ]"
       @update:model-value="place({ fit: $event, zoom: 1, xMm: 0, yMm: 0 })"
     />
-    <FieldPair least="88px">
+    <FieldPair least="130px">
       <TextField
         :model-value="Math.round((design.placing.zoom || 1) * 1000) / 10"
         label="Zoom, %"

@@ -195,6 +195,7 @@ const said = (b: Schemas['Printable']) =>
           </p>
           <p>{{ standing.costs.says }}</p>
           <TextField
+            class="shop"
             v-model="shopSheet"
             label="A copy shop takes, a sheet"
             inputmode="decimal"
@@ -297,6 +298,9 @@ const said = (b: Schemas['Printable']) =>
 .concerns {
   display: grid;
   gap: 4px;
+}
+.shop {
+  max-width: 240px;
 }
 .sheets {
   display: grid;
