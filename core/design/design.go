@@ -196,7 +196,7 @@ const measuredAt = 75
 
 // Measure is what the pixels of a print say, its picture placed, cleaned up and cut to
 // its outline; the size in pixels is not that of a print on paper.
-func (d Design) Measure(p Print, src *image.RGBA) picture.Pixels {
+func (d Design) Measure(p Print, src image.Image) picture.Pixels {
 	drawn := d.Draw(p, src, measuredAt)
 	mask := image.NewAlpha(drawn.Rect)
 	r := vector.NewRasterizer(drawn.Rect.Dx(), drawn.Rect.Dy())

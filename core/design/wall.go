@@ -71,7 +71,7 @@ func (d Design) Covers(p Print, px picture.Pixels) bool {
 }
 
 // Draw draws the box of a print from a picture at so many pixels an inch.
-func (d Design) Draw(p Print, src *image.RGBA, ppi float64) *image.RGBA {
+func (d Design) Draw(p Print, src image.Image, ppi float64) *image.RGBA {
 	w, h := p.Flat()
 	flat := d.Placing.Print(src, d.CleanUp, w, h, ppi)
 	if !p.Bent() {

@@ -120,7 +120,7 @@ const hair = 0.02
 
 // Print draws the box of a print, of width × height mm, from an upright picture, at so
 // many pixels an inch. It is scaled once; paper shows white.
-func (p Placing) Print(src *image.RGBA, clean CleanUp, width, height, ppi float64) *image.RGBA {
+func (p Placing) Print(src image.Image, clean CleanUp, width, height, ppi float64) *image.RGBA {
 	out := image.NewRGBA(image.Rect(0, 0, pixelsOf(width, ppi), pixelsOf(height, ppi)))
 	draw.Draw(out, out.Bounds(), image.NewUniform(color.White), image.Point{}, draw.Src)
 	b := src.Bounds()
@@ -135,7 +135,7 @@ func (p Placing) Print(src *image.RGBA, clean CleanUp, width, height, ppi float6
 		return out
 	}
 	scaled := image.NewRGBA(image.Rect(0, 0, max(1, round(float64(part.Dx())*scale)), max(1, round(float64(part.Dy())*scale))))
-	draw.CatmullRom.Scale(scaled, scaled.Rect, src, part, draw.Src, nil)
+	kernel(scale).Scale(scaled, scaled.Rect, src, part, draw.Src, nil)
 	clean.apply(scaled, scale*float64(max(b.Dx(), b.Dy())))
 	// From the scaled part to the print: its own middle, seen from the picture's.
 	mx := (float64(part.Min.X+part.Max.X)/2 - float64(b.Min.X+b.Max.X)/2) * scale
@@ -149,6 +149,15 @@ func (p Placing) Print(src *image.RGBA, clean CleanUp, width, height, ppi float6
 	hw, hh := float64(scaled.Rect.Dx())/2, float64(scaled.Rect.Dy())/2
 	draw.CatmullRom.Transform(out, f64.Aff3{cos, -sin, x - hw*cos + hh*sin, sin, cos, y - hw*sin - hh*cos}, scaled, scaled.Rect, draw.Over, nil)
 	return out
+}
+
+// kernel is what a picture is scaled by: far down, where many pixels come into one, a
+// triangle is as good as a cubic and takes half the time.
+func kernel(scale float64) *draw.Kernel {
+	if scale < 0.5 {
+		return draw.BiLinear
+	}
+	return draw.CatmullRom
 }
 
 // shownPart is the part of a picture that can be seen in a print, a little over.

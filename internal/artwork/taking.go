@@ -292,8 +292,8 @@ func (a *Area) Cleaned(ctx context.Context, id uint64, clean picture.CleanUp) ([
 	return encoded(img, clean.Colours == picture.BlackOnly || clean.Colours == picture.Lines, pageQuality)
 }
 
-// Pixels is a file of a picture as its pixels, upright and opaque; nil where there is none.
-func (a *Area) Pixels(ctx context.Context, hash string) (*image.RGBA, error) {
+// Image is a file of a picture, upright and opaque; nil where there is none.
+func (a *Area) Image(ctx context.Context, hash string) (image.Image, error) {
 	content, _, err := a.FileOf(ctx, hash)
 	if err != nil || content == nil {
 		return nil, err
@@ -301,6 +301,15 @@ func (a *Area) Pixels(ctx context.Context, hash string) (*image.RGBA, error) {
 	img, _, err := image.Decode(bytes.NewReader(content))
 	if err != nil {
 		return nil, fmt.Errorf("reading a picture that was kept: %w", err)
+	}
+	return img, nil
+}
+
+// Pixels is Image as pixels that can be changed.
+func (a *Area) Pixels(ctx context.Context, hash string) (*image.RGBA, error) {
+	img, err := a.Image(ctx, hash)
+	if err != nil || img == nil {
+		return nil, err
 	}
 	if rgba, is := img.(*image.RGBA); is {
 		return rgba, nil

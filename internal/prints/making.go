@@ -9,6 +9,7 @@ import (
 	"image/jpeg"
 	"image/png"
 	"math"
+	"runtime"
 	"time"
 
 	"gorm.io/gorm"
@@ -252,7 +253,7 @@ func (d *drafting) image(ctx context.Context, key string) (document.PrintImage, 
 	if !known || pic.Print == nil {
 		return document.PrintImage{}, fmt.Errorf("picture %d is not there any more", draw.artwork)
 	}
-	src, err := d.area.artworks.Pixels(ctx, *pic.Print)
+	src, err := d.area.artworks.Image(ctx, *pic.Print)
 	if err != nil {
 		return document.PrintImage{}, err
 	}
@@ -265,8 +266,8 @@ func (d *drafting) image(ctx context.Context, key string) (document.PrintImage, 
 
 // drawn is a picture's print as a file: no more pixels than are needed, lines without
 // loss, greys as greys.
-func drawn(src *image.RGBA, d design.Design, p design.Print, most float64) (img document.PrintImage, err error) {
-	ppi := d.Ppi(p, picture.Pixels{WidthPx: src.Rect.Dx(), HeightPx: src.Rect.Dy()})
+func drawn(src image.Image, d design.Design, p design.Print, most float64) (img document.PrintImage, err error) {
+	ppi := d.Ppi(p, picture.Pixels{WidthPx: src.Bounds().Dx(), HeightPx: src.Bounds().Dy()})
 	hard := d.CleanUp.Colours == picture.BlackOnly || d.CleanUp.Colours == picture.Lines
 	if ppi = math.Min(most, ppi); hard {
 		ppi = most // edges are drawn, however coarse the picture is
@@ -286,6 +287,8 @@ func drawn(src *image.RGBA, d design.Design, p design.Print, most float64) (img 
 		return img, fmt.Errorf("drawing a print: %w", err)
 	}
 	img.Content = file.Bytes()
+	// A picture of many pixels leaves a hundred MB behind: they go before the next one.
+	runtime.GC()
 	return img, nil
 }
 
