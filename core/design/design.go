@@ -181,14 +181,12 @@ func (p Print) Circle() (diameter float64, is bool) {
 // Area is what the print covers.
 func (p Print) Area() measure.Area { return shape.AreaOf(p.Outline) }
 
-// Set is the print's lettering for the fields of a piece, from the corner of its box;
-// nil without any.
-func (d Design) Set(p Print, f lettering.Fields) *lettering.Set {
+// Setter sets the print's lettering, from the corner of its box; nil without any.
+func (d Design) Setter(p Print) *lettering.Setter {
 	if d.Lettering == nil {
 		return nil
 	}
-	set := d.Lettering.Set(d.Lettering.For(f), p.Outline)
-	return &set
+	return d.Lettering.On(p.Outline)
 }
 
 // measuredAt is at how many pixels an inch a print is drawn to be measured.

@@ -90,9 +90,8 @@ func TestAPrintIsMeasuredWithinItsOutline(t *testing.T) {
 func TestLetteringIsSetForAPiece(t *testing.T) {
 	style := lettering.Usual()
 	d := design.Design{Border: 3, Lettering: &style}
-	set := d.Set(d.Print(slice), lettering.Fields{Name: "Marit"})
-	require.NotNil(t, set)
+	set := d.Setter(d.Print(slice)).For(lettering.Fields{Name: "Marit"})
 	assert.True(t, set.Fits)
 	assert.NotEmpty(t, set.Outline)
-	assert.Nil(t, design.Design{}.Set(d.Print(slice), lettering.Fields{Name: "Marit"}))
+	assert.Nil(t, design.Design{}.Setter(d.Print(slice)))
 }

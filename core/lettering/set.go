@@ -22,15 +22,38 @@ type Set struct {
 // shrinkBy is by how much letters are made smaller at a time, in mm.
 const shrinkBy = 0.05
 
-// Set sets words on a print with an outline, as large as asked for where that fits and
-// down to the least height where it does not.
-func (s Style) Set(text string, print []shape.Point) Set {
-	words := shaped(text, s.Face.chain())
-	out := Set{Height: s.Height, Fits: true, Missing: s.Face.Missing(text)}
-	if len(words.glyphs) == 0 || len(print) == 0 {
+// Setter sets words in a style on prints of one outline. What it finds out about the
+// outline it keeps; it is not to be used by two at once.
+type Setter struct {
+	style Style
+	faces chain
+	line  line
+}
+
+// On is what sets words on a print with an outline.
+func (s Style) On(print []shape.Point) *Setter {
+	t := &Setter{style: s, faces: s.Face.chain()}
+	if len(print) > 0 {
+		t.line = s.line(print)
+	}
+	return t
+}
+
+// Set sets words on one print with an outline.
+func (s Style) Set(text string, print []shape.Point) Set { return s.On(print).Set(text) }
+
+// For sets what stands on a piece.
+func (t *Setter) For(f Fields) Set { return t.Set(t.style.For(f)) }
+
+// Set sets words as large as asked for where that fits, and down to the least height
+// where it does not.
+func (t *Setter) Set(text string) Set {
+	s, line := t.style, t.line
+	words := shaped(text, t.faces)
+	out := Set{Height: s.Height, Fits: true, Missing: t.faces.missing(text)}
+	if len(words.glyphs) == 0 || line == nil {
 		return out
 	}
-	line := s.line(print)
 	steps := int(math.Ceil((s.Height-s.Least)/shrinkBy - 1e-9))
 	height := func(i int) float64 { return max(s.Least, s.Height-float64(i)*shrinkBy) }
 	i := sort.Search(steps+1, func(i int) bool { return line.fits(words.width*height(i), height(i)) })
@@ -57,7 +80,7 @@ const (
 
 func (s Style) line(print []shape.Point) line {
 	if s.Lies == Along {
-		return along{print, s.Edge, s.Where == Above}
+		return &along{print: print, edge: s.Edge, above: s.Where == Above, runs: map[float64]run{}}
 	}
 	return straight{shape.InsetOf(print, s.Edge), s.Where == Above}
 }
@@ -131,24 +154,42 @@ type along struct {
 	print []shape.Point
 	edge  float64
 	above bool
+	// runs are those that were found, by the height of their letters.
+	runs map[float64]run
+}
+
+// run is a line at a height of letters: its points from left to right, how far along
+// it each is, and the middle, with how far letters may go to both sides of it.
+type run struct {
+	points       []shape.Point
+	at           []float64
+	middle, room float64
 }
 
 // steepest is how far from level a letter may stand, as the cosine of the angle.
 const steepest = 0.17
 
-// run is the line at a height of letters: its points from left to right, how far along
-// it each is, and the middle, with how far letters may go to both sides of it.
-func (l along) run(height float64) (points []shape.Point, at []float64, middle, room float64) {
+// run is the line at a height of letters.
+func (l *along) run(height float64) run {
+	r, known := l.runs[height]
+	if !known {
+		r = l.found(height)
+		l.runs[height] = r
+	}
+	return r
+}
+
+func (l *along) found(height float64) (r run) {
 	by := l.edge + under*height
 	if l.above {
 		by = l.edge + over*height
 	}
 	o := shape.InsetOf(l.print, by)
 	if len(o) == 0 {
-		return nil, nil, 0, 0
+		return r
 	}
-	points = l.end(o)
-	at = make([]float64, len(points))
+	points := l.end(o)
+	at := make([]float64, len(points))
 	for i := 1; i < len(points); i++ {
 		at[i] = at[i-1] + math.Hypot(points[i].X-points[i-1].X, points[i].Y-points[i-1].Y)
 	}
@@ -160,15 +201,16 @@ func (l along) run(height float64) (points []shape.Point, at []float64, middle, 
 			if dx := points[i].X - points[i-1].X; dx > 0 {
 				share = (cx - points[i-1].X) / dx
 			}
-			middle = at[i-1] + share*(at[i]-at[i-1])
+			r.middle = at[i-1] + share*(at[i]-at[i-1])
 		}
 	}
-	return points, at, middle, 2 * min(middle, at[len(at)-1]-middle)
+	r.points, r.at, r.room = points, at, 2*min(r.middle, at[len(at)-1]-r.middle)
+	return r
 }
 
 // end is the part of a polygon, which runs clockwise, that lies level enough for
 // letters at the end where they stand, from left to right.
-func (l along) end(o []shape.Point) (points []shape.Point) {
+func (l *along) end(o []shape.Point) (points []shape.Point) {
 	n := len(o)
 	least, most := shape.BoxOf(o)
 	cx := (least.X + most.X) / 2
@@ -209,13 +251,11 @@ func (l along) end(o []shape.Point) (points []shape.Point) {
 	return points
 }
 
-func (l along) fits(width, height float64) bool {
-	_, _, _, room := l.run(height)
-	return width <= room
-}
+func (l *along) fits(width, height float64) bool { return width <= l.run(height).room }
 
-func (l along) put(words set, height float64) Outline {
-	points, at, middle, _ := l.run(height)
+func (l *along) put(words set, height float64) Outline {
+	r := l.run(height)
+	points, at, middle := r.points, r.at, r.middle
 	if len(points) < 2 {
 		return nil
 	}

@@ -126,9 +126,10 @@ func direction(runes []rune) di.Direction {
 }
 
 // Missing are the letters of a text that no shipped face has, each once.
-func (f Face) Missing(text string) []string {
+func (f Face) Missing(text string) []string { return f.chain().missing(text) }
+
+func (c chain) missing(text string) []string {
 	missing := []string{}
-	c := f.chain()
 	for _, r := range clean(text) {
 		if r == ' ' || c.has(r) || unicode.Is(unicode.Cf, r) || unicode.Is(unicode.Variation_Selector, r) || slices.Contains(missing, string(r)) {
 			continue

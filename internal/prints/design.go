@@ -241,8 +241,9 @@ func underneath(b craft.Blank) string {
 // words sets what stands on each wanted piece; a sample where nothing is wanted.
 func words(in designed, d design.Design, print design.Print, now time.Time) (all []Words) {
 	date := in.basis.Workshop.Habit.DateAndYear(now.In(in.basis.Workshop.Location()))
+	setter := d.Setter(print)
 	put := func(w orders.OpenWant, f lettering.Fields) {
-		set := d.Set(print, f)
+		set := setter.For(f)
 		all = append(all, Words{WantID: w.WantID, OrderNumber: w.OrderNumber, Text: d.Lettering.For(f), Path: set.Outline.Path(), Height: set.Height, Shrunk: set.Shrunk, Fits: set.Fits, Missing: set.Missing})
 	}
 	for i, w := range in.wants {

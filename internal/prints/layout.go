@@ -57,6 +57,8 @@ type laidKind struct {
 	batch  batches.ToPrint
 	trim   float64
 	cut    Cut
+	// setter sets the words on its prints, labels those beside them.
+	setter, labels *lettering.Setter
 }
 
 // kinds are the prints of each batch.
@@ -74,6 +76,7 @@ func (m matter) kinds(r JobRequest) (kinds []laidKind, concerns []Concern, err e
 		k.Kind = Kind{BatchID: b.ID, Batch: b.Number, ProductName: b.ProductName, Mirrored: method.MustMirror(b.Blank.ThroughBlank), Sides: b.Blank.PrintedSides()}
 		k.Why = WhyMirrored(method, b.Blank)
 		k.measure()
+		k.setter, k.labels = d.Setter(k.print), k.labelSetter()
 		kinds = append(kinds, k)
 		concerns = append(concerns, m.concerns(k)...)
 	}
@@ -170,10 +173,10 @@ func nameIf(own bool, p batches.Piece) string {
 
 // wordConcerns are letters that no face has, and words without room.
 func (m matter) wordConcerns(k laidKind, p batches.Piece) (all []Concern) {
-	set := k.design.Set(k.print, m.fields(k, p))
-	if set == nil {
+	if k.setter == nil {
 		return nil
 	}
+	set := k.setter.For(m.fields(k, p))
 	if len(set.Missing) > 0 {
 		all = append(all, Concern{Batch: k.Batch, Name: p.Called(), Blocks: true, Words: true, Text: "No typeface here has " + strings.Join(set.Missing, " ") + "."})
 	}

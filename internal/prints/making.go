@@ -227,7 +227,8 @@ func (d *drafting) item(it Item) document.PrintAt {
 		at.Print.Picture = fmt.Sprintf("%d of %d", *it.ArtworkID, it.Kind)
 		d.prints[at.Print.Picture] = toDraw{it.Kind, *it.ArtworkID}
 	}
-	if set := k.design.Set(k.print, d.fields(k, it)); set != nil {
+	if k.setter != nil {
+		set := k.setter.For(d.fields(k, it))
 		at.Print.Words = append(at.Print.Words, document.PrintWords{Outline: set.Outline, Colour: k.design.Lettering.Colour, Halo: k.design.Lettering.Halo})
 	}
 	at.Cut, at.Marks = cutLines(k)
@@ -298,6 +299,16 @@ const (
 	labelLeast  = 1.0
 )
 
+// labelSetter sets small names in the room beside a print: under it, or round it.
+func (k laidKind) labelSetter() *lettering.Setter {
+	style := lettering.Style{Face: lettering.Sans, Height: labelHeight, Least: labelLeast, Edge: 0.2}
+	if k.Diameter > 0 {
+		style.Lies = lettering.Along
+		return style.On(shape.Shape{Kind: shape.Disc, Diameter: measure.Length(k.Diameter)}.Outline())
+	}
+	return style.On([]shape.Point{{}, {X: k.Width}, {X: k.Width, Y: sheet.LabelRoom}, {Y: sheet.LabelRoom}})
+}
+
 // label is the small name beside a print, by which cut prints are told apart.
 func label(k laidKind, it Item) lettering.Outline {
 	text := fmt.Sprintf("%d · %s", k.Batch, it.Name)
@@ -312,14 +323,12 @@ func label(k laidKind, it Item) lettering.Outline {
 	if it.Spare {
 		text += " · spare"
 	}
-	style := lettering.Style{Face: lettering.Sans, Height: labelHeight, Least: labelLeast, Edge: 0.2}
-	room, y := []shape.Point{{}, {X: k.Width}, {X: k.Width, Y: sheet.LabelRoom}, {Y: sheet.LabelRoom}}, k.Height-sheet.LabelRoom
+	y := k.Height - sheet.LabelRoom
 	if k.Diameter > 0 {
-		style.Lies = lettering.Along
-		room, y = shape.Shape{Kind: shape.Disc, Diameter: measure.Length(k.Diameter)}.Outline(), 0
+		y = 0
 	}
 	for runes := []rune(text); len(runes) > 1; runes = runes[:len(runes)-1] {
-		set := style.Set(string(runes), room)
+		set := k.labels.Set(string(runes))
 		if set.Fits {
 			return set.Outline.Moved(0, y)
 		}

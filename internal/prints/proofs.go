@@ -144,9 +144,10 @@ func (a *Area) proof(ctx context.Context, id uint64) (p Proof, prints map[uint64
 			return p, nil, err
 		}
 		look.Words = []Words{}
+		setter := d.Setter(d.Print(in.product.Blank.Shape))
 		p.Looks = append(p.Looks, look)
 		for i, w := range l.Wants {
-			piece := a.proofPiece(in, d, w, i)
+			piece := a.proofPiece(in, setter, w, i)
 			piece.Look = len(p.Looks) - 1
 			piece.Artwork = pictureOfWant(in.product, w, pictures)
 			print := fingerprint(d, piece.Name, artworkID(piece.Artwork))
@@ -182,14 +183,14 @@ func pictureOfWant(p products.Product, w orders.Want, pictures map[uint64]artwor
 	return &pic
 }
 
-func (a *Area) proofPiece(in designed, d design.Design, w orders.Want, i int) ProofPiece {
+func (a *Area) proofPiece(in designed, setter *lettering.Setter, w orders.Want, i int) ProofPiece {
 	piece := ProofPiece{WantID: w.ID, Name: w.Lettering, Fits: true, Missing: []string{}, State: Unshown}
-	if d.Lettering == nil {
+	if setter == nil {
 		return piece
 	}
 	date := in.basis.Workshop.Habit.DateAndYear(a.now().In(in.basis.Workshop.Location()))
 	f := lettering.Fields{Name: w.Lettering, Date: date, Number: fmt.Sprint(i + 1)}
-	set := d.Set(d.Print(in.product.Blank.Shape), f)
+	set := setter.For(f)
 	piece.Path, piece.Fits, piece.Missing, piece.outline = set.Outline.Path(), set.Fits, set.Missing, set.Outline
 	return piece
 }
