@@ -4,7 +4,10 @@ import (
 	"bytes"
 	"fmt"
 	"io"
+	"strconv"
 	"strings"
+
+	"tidykiln/core/lettering"
 
 	"github.com/go-pdf/fpdf"
 	"github.com/skip2/go-qrcode"
@@ -169,13 +172,31 @@ func cardStep(pdf *fpdf.Fpdf, s CardStep) {
 	pdf.SetTextColor(42, 39, 35)
 }
 
+// cardNames are drawn as they are on the prints, in any script.
+func cardNames(pdf *fpdf.Fpdf, names []string) {
+	const height, numbers = 5.0, 8.0
+	setter := lettering.Style{Face: lettering.Sans, Height: 2.5, Least: 1}.On(rectangle(textWidth-numbers, height))
+	d := sheetDrawer{pdf: pdf, height: 297}
+	for i, name := range names {
+		if pdf.GetY() > 297-pageMargin-10 {
+			pdf.AddPage()
+		}
+		y := pdf.GetY()
+		write(pdf, "", 10, numbers, 4.8, strconv.Itoa(i+1))
+		if set := setter.Set(name); len(set.Outline) > 0 {
+			least, _ := set.Outline.Box()
+			d.pdf.SetFillColor(42, 39, 35)
+			d.fill(set.Outline.Moved(pageMargin+numbers-least[0], y), "F")
+		}
+		pdf.SetY(y + height)
+	}
+}
+
 func cardEnd(pdf *fpdf.Fpdf, c BatchCard) {
 	pdf.SetY(pdf.GetY() + 3)
 	if len(c.Names) > 0 {
 		write(pdf, "B", 10.5, textWidth, 5, "Lettering")
-		for i, name := range c.Names {
-			write(pdf, "", 10, textWidth, 4.8, fmt.Sprintf("%d  %s", i+1, name))
-		}
+		cardNames(pdf, c.Names)
 	}
 	write(pdf, "", 9, textWidth, 4.4, c.Foot)
 }

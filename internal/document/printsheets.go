@@ -30,6 +30,8 @@ type PrintPage struct {
 	Prints []PrintAt
 	// Foot is said beside the line at the foot.
 	Foot string
+	// Carrier tells that this is a sheet that carries tissue: where it is taped is marked.
+	Carrier bool
 	// Apart are lines to cut the sheet apart at, from the top to the bottom.
 	Apart []float64
 }
@@ -75,7 +77,7 @@ const (
 	// hairline is how wide lines to cut along are, in mm.
 	hairline = 0.1
 	// footHeight is what the line at the foot of a sheet and its words take.
-	FootHeight = 8.0
+	footHeight = 8.5
 )
 
 // WritePrintSheets writes the sheets as a PDF. told is called after every page.
@@ -99,6 +101,9 @@ func WritePrintSheets(ctx context.Context, w io.Writer, s PrintSheets, told func
 			if err := d.item(ctx, at); err != nil {
 				return err
 			}
+		}
+		if p.Carrier {
+			d.carrier(s)
 		}
 		d.foot(s, p, i)
 		told(i + 1)
@@ -237,6 +242,21 @@ func (d *sheetDrawer) polygon(o []shape.Point) {
 	}
 	d.pdf.ClosePath()
 	d.pdf.DrawPath("D")
+}
+
+// tapedAt is how far from the edges of its carrier tissue ends, and is taped.
+const tapedAt = 4.0
+
+// carrier marks where tissue lies on the sheet that carries it through the printer.
+func (d *sheetDrawer) carrier(s PrintSheets) {
+	d.pdf.SetDrawColor(150, 150, 150)
+	d.pdf.SetLineWidth(hairline)
+	d.pdf.SetDashPattern([]float64{2, 1.5}, 0)
+	d.pdf.Rect(tapedAt, tapedAt, s.Width-2*tapedAt, s.Height-tapedAt-footHeight, "D")
+	d.pdf.SetDashPattern([]float64{}, 0)
+	d.pdf.SetFont("text", "", 5)
+	d.pdf.SetTextColor(120, 120, 120)
+	d.pdf.Text(tapedAt+1, tapedAt-0.8, "Tissue ends here: tape all four edges flush, so that nothing catches.")
 }
 
 // footMargin is how far the line at the foot stays from the sheet's edge, where

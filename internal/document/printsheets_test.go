@@ -200,3 +200,11 @@ func TestMakingSheetsCanBeStopped(t *testing.T) {
 	require.ErrorIs(t, err, context.Canceled)
 	assert.Equal(t, 3, done)
 }
+
+func TestTissueIsMarkedOnItsCarrier(t *testing.T) {
+	s := document.PrintSheets{Title: "Sheet", Width: 210, Height: 297, Rule: 100, Image: reading, Pages: []document.PrintPage{{Carrier: true}}}
+	_, file := sheetAt(t, s, 72)
+	text, err := exec.CommandContext(t.Context(), "pdftotext", file, "-").Output()
+	require.NoError(t, err)
+	assert.Contains(t, string(text), "tape all four edges flush")
+}

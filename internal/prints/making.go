@@ -14,6 +14,7 @@ import (
 
 	"gorm.io/gorm"
 
+	"tidykiln/core/craft"
 	"tidykiln/core/design"
 	"tidykiln/core/lettering"
 	"tidykiln/core/measure"
@@ -203,7 +204,7 @@ func (d *drafting) sheets() document.PrintSheets {
 		s.Rule -= 10
 	}
 	for from := 0; from < len(d.job.Layout.Sheets); from += p.up() {
-		page := document.PrintPage{Foot: d.job.Title}
+		page := document.PrintPage{Foot: d.job.Title, Carrier: d.kinds[0].batch.Picture.Carrier == craft.Tissue}
 		for i, laid := range d.job.Layout.Sheets[from:min(from+p.up(), len(d.job.Layout.Sheets))] {
 			if i > 0 {
 				page.Apart = append(page.Apart, part*float64(i))

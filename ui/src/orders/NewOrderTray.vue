@@ -12,6 +12,8 @@ import { say } from '../shared/toast'
 import { useTray } from '../shared/tray'
 import PromiseCard from '../planning/PromiseCard.vue'
 import FieldPair from '../shared/FieldPair.vue'
+import { namesIn } from './names'
+import FilesButton from '../shared/FilesButton.vue'
 import FootedForm from '../shared/FootedForm.vue'
 import PickField from '../shared/PickField.vue'
 import TextField from '../shared/TextField.vue'
@@ -52,10 +54,26 @@ const letteringOf = (l: Line) =>
     .filter(Boolean)
 const add = () => lines.value.push({ productId: products.value?.[0]?.id ?? 0, quantity: 1, text: '' })
 
+const most = 500
 // As names are typed, the number of pieces follows them.
 function typed(l: Line) {
   const names = letteringOf(l).length
-  if (names > l.quantity) l.quantity = Math.min(500, names)
+  if (names > l.quantity) l.quantity = Math.min(most, names)
+}
+// A table's names stand in the field then, to be looked over.
+async function fromTable(l: Line, file: File) {
+  const { names, empty, twice } = namesIn(file.size > 2_000_000 ? '' : await file.text())
+  if (!names.length) return say({ text: `“${file.name}” holds no names that can be read.`, bad: true })
+  const left = names.length - most
+  l.text = names.slice(0, most).join('\n')
+  l.quantity = Math.min(most, names.length)
+  const said = [
+    `${Math.min(most, names.length)} names taken in`,
+    ...(left > 0 ? [`${left} more are left: a line has at most ${most}, put them on another`] : []),
+    ...(empty ? [`${empty} empty ${empty === 1 ? 'row' : 'rows'} left out`] : []),
+    ...(twice.length ? [`twice: ${twice.slice(0, 5).join(', ')}${twice.length > 5 ? ' and others' : ''}`] : []),
+  ]
+  say({ text: `${said.join('. ')}.` })
 }
 const letteringFault = (i: number) =>
   fault(`lines[${i}].lettering`) ||
@@ -152,6 +170,13 @@ const actName = computed(() => {
         :rows="5"
         :fault="letteringFault(i)"
         @update:model-value="typed(line)"
+      />
+      <FilesButton
+        v-if="productOf(line)?.lettered"
+        label="Names from a table"
+        accept=".csv,.txt,.tsv,text/csv,text/plain"
+        quiet
+        @file="fromTable(line, $event)"
       />
       <button v-if="lines.length > 1" class="word" type="button" @click="lines.splice(i, 1)">Leave this out</button>
     </fieldset>

@@ -4,6 +4,7 @@ import { useAnswer, useAsked } from '../api/answers'
 import { answerOf, api, type Schemas } from '../api/client'
 import { fileAt } from '../artwork/said'
 import { useAct } from '../shared/act'
+import DateField from '../shared/DateField.vue'
 import ChoiceField from '../shared/ChoiceField.vue'
 import EmptyNote from '../shared/EmptyNote.vue'
 import FieldPair from '../shared/FieldPair.vue'
@@ -13,7 +14,7 @@ import PickField from '../shared/PickField.vue'
 import TextField from '../shared/TextField.vue'
 import TickBox from '../shared/TickBox.vue'
 import { thisMinute } from '../shared/clock'
-import { moment } from '../shared/time'
+import { dateOf, moment } from '../shared/time'
 import TroubleNote from '../shared/TroubleNote.vue'
 import WaitingRows from '../shared/WaitingRows.vue'
 import JobRow from './JobRow.vue'
@@ -44,6 +45,14 @@ watch(
 function choose(id: number, on: boolean) {
   chosen.value = on ? [...chosen.value, id] : chosen.value.filter((c) => c !== id)
 }
+
+// All that the plan lays by a day, of the carrier that comes first.
+const by = ref('')
+watch(by, (day) => {
+  if (!day) return
+  const soon = (printable.value ?? []).filter((b) => b.pieces > 0 && b.layAt && dateOf(b.layAt) <= day)
+  chosen.value = soon.filter((b) => b.carrier === soon[0]?.carrier && !b.missing).map((b) => b.batchId)
+})
 
 const paper = ref(lastPaper())
 const kind = computed({
@@ -134,6 +143,7 @@ const said = (b: Schemas['Printable']) =>
             <p v-if="b.missing" class="missing">{{ b.missing }} without their picture yet: put them in on the order.</p>
           </li>
         </ul>
+        <DateField v-model="by" label="All that is laid by" hint="Ticks what the plan has laid by then." />
         <h2>On what</h2>
         <FieldPair least="110px">
           <PickField
@@ -195,8 +205,8 @@ const said = (b: Schemas['Printable']) =>
           </p>
           <p>{{ standing.costs.says }}</p>
           <TextField
-            class="shop"
             v-model="shopSheet"
+            class="shop"
             label="A copy shop takes, a sheet"
             inputmode="decimal"
             lazy

@@ -1,0 +1,45 @@
+// namesIn are the names of a table that somebody has: the column headed name, lettering
+// or text, else the first. Semicolons, tabs and commas part columns; what is in quotes
+// stays together. Empty rows are left out and counted, and so is what comes twice.
+export function namesIn(text: string): { names: string[]; empty: number; twice: string[] } {
+  const rows = rowsOf(text.replace(/^\uFEFF/, ''))
+  const head = rows[0]?.map((c) => c.trim().toLowerCase()) ?? []
+  const column = head.findIndex((c) => ['name', 'names', 'lettering', 'text'].includes(c))
+  const cells = (column < 0 ? rows : rows.slice(1)).map((r) => (r[Math.max(0, column)] ?? '').trim())
+  const names = cells.filter(Boolean)
+  const twice = [...new Set(names.filter((n, i) => names.indexOf(n) !== i))]
+  return { names, empty: cells.length - names.length, twice }
+}
+
+function rowsOf(text: string): string[][] {
+  const first = text.slice(0, text.search(/[\r\n]|$/))
+  const sign = ['\t', ';', ','].find((s) => first.includes(s)) ?? ','
+  const rows: string[][] = []
+  let row: string[] = []
+  let cell = ''
+  let quoted = false
+  const end = () => {
+    row.push(cell)
+    cell = ''
+  }
+  for (let i = 0; i < text.length; i++) {
+    const c = text[i]!
+    if (quoted) {
+      if (c !== '"') cell += c
+      else if (text[i + 1] === '"') cell += text[++i]
+      else quoted = false
+    } else if (c === '"' && cell === '') quoted = true
+    else if (c === sign) end()
+    else if (c === '\n' || c === '\r') {
+      if (c === '\r' && text[i + 1] === '\n') i++
+      end()
+      rows.push(row)
+      row = []
+    } else cell += c
+  }
+  if (cell || row.length) {
+    end()
+    rows.push(row)
+  }
+  return rows
+}
