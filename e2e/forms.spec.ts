@@ -156,8 +156,13 @@ const forms: Record<string, Form> = {
       ['Thickness', '-3 mm', /./],
       ['Picture width', '9 parsecs', /unit/],
       ['Paper, g/m²', '-1', /at least 0/],
-      ['Pixels an inch', '1000000000', /at most 10000/],
     ],
+  },
+  'a picture that is not here': {
+    path: '/products/9',
+    open: press('Blank and picture'),
+    submit: /^Save and check$/,
+    wrong: [['Pixels an inch', '1000000000', /at most 10000/]],
   },
   'a new product': {
     path: '/products/new',

@@ -41,7 +41,7 @@ const states: Record<string, State> = {
   Prints: { path: '/prints', shows: 'Harbour at noon' },
   'Prints with a picture': { path: '/prints?tray=artwork:1', shows: 'up to 101 mm wide' },
   Sheets: { path: '/prints/sheets', shows: 'What it comes to' },
-  'Sheets that do not fit': { path: '/prints/sheets', shows: /can be printed/, open: (page) => page.getByLabel('Margin, mm').fill('90') },
+  'Sheets that do not fit': { path: '/prints/sheets', shows: /can be printed/, open: (page) => page.getByLabel('Margin, mm').fill('60') },
   'How a product is printed': { path: '/prints/design/1', shows: 'What people see' },
   'How it is printed, refused': { path: '/prints/design/1', shows: 'must be from', open: (page) => page.getByLabel('Width, mm').fill('1') },
   Proof: { path: '/prints/proof/4', shows: 'All approved' },

@@ -98,6 +98,12 @@ func run(ctx context.Context, folder, address, clockFile string, empty, own bool
 	watched.Go(func() {
 		rooms.Artwork.KeepReading(ctx, func(err error) { fmt.Fprintln(os.Stderr, "studio: pictures", err) })
 	})
+	watched.Go(func() {
+		rooms.Prints.KeepMaking(ctx, func(err error) { fmt.Fprintln(os.Stderr, "studio: sheets", err) })
+	})
+	watched.Go(func() {
+		rooms.Prints.KeepPrinting(ctx, func(err error) { fmt.Fprintln(os.Stderr, "studio: printer", err) })
+	})
 	fmt.Printf("ready database=%d\n", private.PID())
 	return server.Serve(ctx, listener, server.Handler(server.Options{DB: db, Now: now, House: rooms, Time: demo.NewTime(db, clock, rooms), Pages: ui.Files(), Stopping: ctx.Done(), Address: address}))
 }

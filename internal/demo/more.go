@@ -45,7 +45,7 @@ func (s *studio) tellMoreWork(ctx context.Context) error {
 		{product: sunTumbler, customer: "Scullers’ guild", ago: 4, ahead: 13, quantity: 4, names: []string{"Odo", "Hesper", "Lorcan", "Maud"}, made: 2, lots: []int{4}, until: "apply-decal", resting: true},
 		{product: nightTumbler, made: 1, extras: 3, lots: []int{3}, until: "degrease"},
 		{product: lampCandle, customer: "Single: a christening", ago: 2, ahead: 13, quantity: 3, made: 1, lots: []int{3}, until: "print-tissue"},
-		{product: ferryMug, customer: "Ferry kiosk", ago: 2, ahead: 15, quantity: 4, pictures: []string{"crew2.jpg", "crew4.jpg"}},
+		{product: ferryMug, customer: "Ferry kiosk", ago: 2, ahead: 15, quantity: 4},
 		{product: logBook, customer: "Withy Rowing Club", ago: 5, ahead: 14, quantity: 4, names: []string{"Log of the Heron", "Log of the Teal", "Log of the Coot", "Log of the Tern"}, made: 2, lots: []int{4}, until: "press", resting: true},
 		{product: keepsakeBox, customer: "Single: silver wedding", ago: 8, ahead: 11, quantity: 2, made: 6, lots: []int{2}, until: "stain", resting: true},
 		{product: lanternGlass, made: 13, extras: 5, lots: []int{5}, until: "pack"},

@@ -30,7 +30,7 @@ type drawing struct {
 }
 
 // own are the products whose pieces have their customers' pictures.
-var own = []string{crewTote, ferryMug}
+var own = []string{crewTote}
 
 func drawings() []drawing {
 	return []drawing{
@@ -43,7 +43,7 @@ func drawings() []drawing {
 		{"bunting.png", "Bunting over the slipway", []string{slipwaySign}},
 		{"oars.png", "Crossed oars", []string{starterSign}},
 		{"mooring.jpg", "The winter mooring, an old scan", []string{mooringPanel}},
-		{"ferry.png", "The ferry", []string{ferryTray, logBook}},
+		{"ferry.png", "The ferry", []string{ferryTray, logBook, ferryMug}},
 		{"regatta.png", "Sails at the start", []string{sunTumbler, nightTumbler}},
 		{"crew1.jpg", "crew1", nil}, {"crew2.jpg", "crew2", nil}, {"crew3.jpg", "crew3", nil}, {"crew4.jpg", "crew4", nil},
 	}

@@ -208,7 +208,7 @@ func (s studio) thing(o operation) string {
 	case strings.HasPrefix(o.path, "/api/outlets/"):
 		id = s.read("/api/outlets", 1, "id")
 	case o.ID == "set-pictures":
-		id = s.mugs()
+		id = s.pictured()
 	case strings.HasPrefix(o.path, "/api/orders/"):
 		id = s.openRow("/api/orders")
 	case strings.HasPrefix(o.path, "/api/batches/"):
@@ -248,8 +248,17 @@ func (s studio) wantedBy(order string) any {
 	return s.read("/api/orders/"+order, "lines", 0, "pieces", 0, "wantId")
 }
 
-// mugs is the open order whose pieces have their customers' pictures.
-func (s studio) mugs() any { return s.read("/api/today", "pictures", 0, "orderId") }
+// pictured is an order whose pieces have their customers' pictures; nil without one.
+func (s studio) pictured() any {
+	rows, _ := s.read("/api/orders").([]any)
+	for _, row := range rows {
+		id := within(row, "id")
+		if own, _ := s.read(fmt.Sprint("/api/orders/", id), "lines", 0, "ownPictures").(bool); own {
+			return id
+		}
+	}
+	return nil
+}
 
 // stockShelf puts spare pieces on the shelf of product 1, one more than there are.
 func (s studio) stockShelf() {
@@ -298,7 +307,7 @@ func (s studio) sound(o operation) any {
 		return map[string]any{"answers": []any{map[string]any{"wantId": s.wantedBy(s.thing(o)), "state": "approved", "note": "words"}}}
 	case "set-pictures":
 		order := s.thing(o)
-		return map[string]any{"pictures": []any{map[string]any{"wantId": s.wantedBy(order), "artworkId": s.read("/api/artworks", 0, "id")}}, "version": s.read("/api/orders/"+order, "version")}
+		return map[string]any{"pictures": []any{map[string]any{"wantId": s.wantedBy(order), "artworkId": s.read("/api/orders/"+order, "lines", 0, "pieces", 0, "artwork", "id")}}, "version": s.read("/api/orders/"+order, "version")}
 	case "change-recipe", "try-recipe", "edit-recipe":
 		recipe := s.read("/api/products/1", "draft").(map[string]any)
 		body := map[string]any{"look": recipe["look"], "sheen": recipe["sheen"], "choices": recipe["choices"], "steps": recipe["steps"]}

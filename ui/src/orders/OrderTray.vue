@@ -3,7 +3,7 @@ import EmptyNote from '../shared/EmptyNote.vue'
 import DateField from '../shared/DateField.vue'
 import { written } from '../shared/habit'
 import { countIn, plainDecimal } from '../shared/reading'
-import { computed, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { useAnswer } from '../api/answers'
 import { answerOf, api, type Schemas } from '../api/client'
 import AskDialog from '../shared/AskDialog.vue'
@@ -20,10 +20,12 @@ import { dateOf, dayName, moment } from '../shared/time'
 import { say } from '../shared/toast'
 import { useTray } from '../shared/tray'
 import { pressing, standing } from './readiness'
-import CustomerPictures from './CustomerPictures.vue'
 import FieldPair from '../shared/FieldPair.vue'
 import ActRow from '../shared/ActRow.vue'
 import DialogBox from '../shared/dialog'
+
+// Few orders have pictures of their customers': the part for them comes when it is needed.
+const CustomerPictures = defineAsyncComponent(() => import('./CustomerPictures.vue'))
 
 const props = defineProps<{ id: number }>()
 const { open } = useTray()

@@ -333,7 +333,7 @@ figcaption span {
 }
 .name[aria-pressed='true'] {
   border-color: var(--ink);
-  outline: 1px solid var(--ink);
+  box-shadow: 0 0 0 1px var(--ink);
   background: var(--sheet);
   font-weight: 600;
 }

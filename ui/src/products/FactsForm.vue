@@ -61,8 +61,13 @@ async function save() {
       <TickBox v-if="!form.picture.artworkId" v-model="form.picture.slogan"
         >All pieces carry the same words in the picture</TickBox
       >
-      <TickBox v-model="form.picture.round">The picture is cut round</TickBox>
+      <p v-if="product.design" class="quiet">
+        It is printed {{ figure(product.picture.widthMm ?? 0, 0) }} × {{ figure(product.picture.heightMm ?? 0, 0) }} mm,
+        <RouterLink :to="`/prints/design/${product.id}`">as it is laid out</RouterLink>.
+      </p>
+      <TickBox v-else v-model="form.picture.round">The picture is cut round</TickBox>
       <PickField
+        v-if="!form.picture.artworkId && !product.ownPictures"
         v-model="form.mirrored"
         label="The print file is"
         :fault="fault('picture.mirrored')"
@@ -92,8 +97,15 @@ async function save() {
         />
       </FieldPair>
       <FieldPair>
-        <TextField v-model="form.picture.width" label="Picture width" :fault="fault('picture.width')" maxlength="40" />
         <TextField
+          v-if="!product.design"
+          v-model="form.picture.width"
+          label="Picture width"
+          :fault="fault('picture.width')"
+          maxlength="40"
+        />
+        <TextField
+          v-if="!product.design"
           v-model="form.picture.height"
           label="Picture height"
           :fault="fault('picture.height')"
