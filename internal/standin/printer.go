@@ -240,7 +240,7 @@ func (p *Printer) draw(pdf []byte, page int, scale float64) ([]byte, error) {
 		return nil, fmt.Errorf("drawing a sheet: %w", err)
 	}
 	defer drawn.Cleanup()
-	src := drawn.Result.Image
+	src := drawn.Result.RenderedImage
 	out := image.NewRGBA(src.Bounds())
 	draw.Draw(out, out.Rect, image.NewUniform(color.White), image.Point{}, draw.Src)
 	shown := image.Rect(0, 0, int(float64(src.Bounds().Dx())*scale/100+0.5), int(float64(src.Bounds().Dy())*scale/100+0.5))

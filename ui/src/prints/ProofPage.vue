@@ -35,7 +35,8 @@ async function say(pieces: Piece[], state: 'shown' | 'approved' | 'change', text
   await act(() =>
     answerOf(api.POST('/api/orders/{id}/proof', { params: { path: { id: id.value } }, body: { answers } })),
   )
-  if (!trouble.value) changing.value = 0
+  const answered = state !== 'shown' && pieces.some((p) => p.wantId === changing.value)
+  if (!trouble.value && answered) changing.value = 0
 }
 </script>
 
