@@ -1,6 +1,7 @@
 // Written by scripts/generate from the server's routes.
 
-export type Topic = 'orders' | 'batches' | 'stores' | 'products' | 'workshop' | 'room' | 'promises' | 'artwork' | 'prints'
+export type Topic =
+  'orders' | 'batches' | 'stores' | 'products' | 'workshop' | 'room' | 'promises' | 'artwork' | 'prints'
 
 // reads are the topics that each answer is made from.
 export const reads = {
