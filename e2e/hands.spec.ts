@@ -57,10 +57,20 @@ const type = async (page: Page, into: Locator, text: string) => {
 
 test('an order goes from its promise to the shelf by the keyboard alone', async ({ page }) => {
   await open(page, studio.url)
+  // what can be ordered comes late: nothing typed into its list may be lost
+  let come = () => {}
+  const customerTyped = new Promise<void>((done) => (come = done))
+  await page.route('**/api/products', async (route) => {
+    await customerTyped
+    await route.continue()
+  })
   await page.keyboard.press('n')
   const order = page.getByRole('complementary', { name: 'New order' })
   await expect(order).toBeFocused()
   await type(page, order.getByLabel('Customer'), 'Bittern Bell-ringers')
+  await expect(order.getByLabel('At the prices of')).toBeVisible()
+  await expect(order.getByLabel('Product')).toHaveCount(0)
+  come()
   await tabTo(page, order.getByLabel('Product'))
   await page.keyboard.type('Galley')
   await expect(page.getByRole('option')).toHaveText(['Galley jar'])

@@ -107,7 +107,7 @@ async function save(also: Partial<typeof accepted.value> = {}) {
         v-model="productId"
         label="Of"
         :fault="fault('productId')"
-        :choices="(demand ?? []).map((d) => ({ value: d.productId, name: d.productName }))"
+        :choices="demand?.map((d) => ({ value: d.productId, name: d.productName }))"
       />
       <TextField
         v-if="!choice.lettered"

@@ -160,7 +160,7 @@ const actName = computed(() => {
           v-model="line.productId"
           label="Product"
           :fault="fault(`lines[${i}].productId`)"
-          :choices="(products ?? []).map((p) => ({ value: p.id, name: p.name }))"
+          :choices="products?.map((p) => ({ value: p.id, name: p.name }))"
         />
       </FieldPair>
       <TextField

@@ -75,7 +75,11 @@ async function take() {
       class="on"
       label="On which product"
       :model-value="productId"
-      :choices="[{ value: 0, name: 'on any product' }, ...(products ?? []).map((p) => ({ value: p.id, name: p.name }))]"
+      :choices="
+        products
+          ? [{ value: 0, name: 'on any product' }, ...products.map((p) => ({ value: p.id, name: p.name }))]
+          : undefined
+      "
       @update:model-value="pick"
     />
   </PageHead>

@@ -60,7 +60,7 @@ const add = () =>
       bare
       :label="`Material ${i + 1}`"
       :model-value="u.material"
-      :choices="(materials ?? []).map((m) => ({ value: m.materialKey, name: m.name }))"
+      :choices="materials?.map((m) => ({ value: m.materialKey, name: m.name }))"
       @update:model-value="set(i, (x) => (x.material = $event))"
     />
     <TextField

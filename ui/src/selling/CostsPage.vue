@@ -38,10 +38,14 @@ watch(costs, (c) => {
   if (c && !c.sales.some((s) => s.outletId === outletId.value)) outletId.value = c.sales[0]?.outletId ?? 0
 })
 const compare = (to: number) => router.replace({ query: { ...route.query, beside: to || undefined } })
-const others = computed(() => [
-  { value: 0, name: 'no other product' },
-  ...(products.value ?? []).filter((p) => p.id !== id.value).map((p) => ({ value: p.id, name: p.name })),
-])
+const others = computed(() =>
+  products.value
+    ? [
+        { value: 0, name: 'no other product' },
+        ...products.value.filter((p) => p.id !== id.value).map((p) => ({ value: p.id, name: p.name })),
+      ]
+    : undefined,
+)
 
 const earnings = computed(() =>
   [costs.value, other.value].filter((c) => c !== undefined).map((c) => earningAt(c, outletId.value)),

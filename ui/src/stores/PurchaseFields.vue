@@ -70,7 +70,11 @@ const sortedFault = computed(
       v-model="line.materialId"
       label="Material"
       :fault="fault('materialId')"
-      :choices="groups.flatMap((g) => g.materials.map((n) => ({ value: n.id, name: n.name, group: g.name })))"
+      :choices="
+        names.length
+          ? groups.flatMap((g) => g.materials.map((n) => ({ value: n.id, name: n.name, group: g.name })))
+          : undefined
+      "
     />
     <div class="three">
       <TextField v-model="line.packs" label="Packs" :fault="fault('packs')" inputmode="numeric" maxlength="5" />
