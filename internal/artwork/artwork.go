@@ -5,11 +5,13 @@ package artwork
 import (
 	"context"
 	"fmt"
+	"image"
 	"path"
 	"strings"
 	"time"
 	"unicode"
 
+	lru "github.com/hashicorp/golang-lru/v2"
 	"gorm.io/gorm"
 
 	"tidykiln/core/calendar"
@@ -95,6 +97,9 @@ type Area struct {
 	others []func(tx *gorm.DB, hashes []string) ([]string, error)
 	// came wakes whoever reads pictures.
 	came chan struct{}
+	// viewed are the pixels of the views last looked at: whoever places a picture asks
+	// for the same one over and over.
+	viewed *lru.Cache[string, *image.RGBA]
 }
 
 // Use says in words what uses a picture; empty where nothing of its kind does.
@@ -104,9 +109,16 @@ type Use func(tx *gorm.DB, id uint64) (string, error)
 // made with them.
 type Held func(tx *gorm.DB) ([]uint64, error)
 
+// mostViewed views are kept as pixels, at most viewSide² of four bytes each.
+const mostViewed = 4
+
 // New makes the area on its database and clock.
 func New(db *database.DB, now func() time.Time, uses []Use, helds []Held, others ...func(tx *gorm.DB, hashes []string) ([]string, error)) *Area {
-	return &Area{db: db, now: now, uses: uses, helds: helds, others: others, came: make(chan struct{}, 1)}
+	viewed, err := lru.New[string, *image.RGBA](mostViewed)
+	if err != nil {
+		panic(err) // only ever of a size below one
+	}
+	return &Area{db: db, now: now, uses: uses, helds: helds, others: others, came: make(chan struct{}, 1), viewed: viewed}
 }
 
 // used says what uses a picture, in words; empty when nothing does.

@@ -17,6 +17,7 @@ import (
 	"gorm.io/gorm"
 
 	"tidykiln/core/craft"
+	"tidykiln/core/picture"
 	"tidykiln/internal/artwork"
 	"tidykiln/internal/database"
 	"tidykiln/internal/house/housetest"
@@ -108,6 +109,20 @@ func TestAPictureIsReadAfterItHasCome(t *testing.T) {
 		require.NoError(t, err)
 		assert.Equal(t, size, image.Pt(config.Width, config.Height))
 	}
+}
+
+func TestACleanUpLeavesThePictureAsItWas(t *testing.T) {
+	s := newStudio(t)
+	id := s.take("red.png", drawing(t, 40, 40, color.RGBA{200, 30, 30, 255})).ID
+	s.readAll()
+	as := func(clean picture.CleanUp) []byte {
+		content, err := s.Artwork.Cleaned(s.Ctx, id, clean)
+		require.NoError(t, err)
+		return content
+	}
+	before := as(picture.CleanUp{})
+	assert.NotEqual(t, before, as(picture.CleanUp{Colours: picture.BlackOnly, Threshold: 50}))
+	assert.Equal(t, before, as(picture.CleanUp{}))
 }
 
 func TestTheSameFileTwiceIsOnePicture(t *testing.T) {

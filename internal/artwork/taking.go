@@ -9,6 +9,7 @@ import (
 	"image/draw"
 	"log/slog"
 	"net/http"
+	"slices"
 	"strings"
 	"time"
 
@@ -288,6 +289,7 @@ func (a *Area) Cleaned(ctx context.Context, id uint64, clean picture.CleanUp) ([
 	if img == nil {
 		return nil, problem.NotFound("picture")
 	}
+	img = &image.RGBA{Pix: slices.Clone(img.Pix), Stride: img.Stride, Rect: img.Rect}
 	clean.Apply(img)
 	return encoded(img, clean.Colours == picture.BlackOnly || clean.Colours == picture.Lines, pageQuality)
 }
@@ -305,8 +307,20 @@ func (a *Area) Image(ctx context.Context, hash string) (image.Image, error) {
 	return img, nil
 }
 
-// Pixels is Image as pixels that can be changed.
+// Pixels is Image as pixels, which whoever gets them shares with others and leaves as
+// they are.
 func (a *Area) Pixels(ctx context.Context, hash string) (*image.RGBA, error) {
+	if pixels, is := a.viewed.Get(hash); is {
+		return pixels, nil
+	}
+	pixels, err := a.pixels(ctx, hash)
+	if pixels != nil && pixels.Rect.Dx() <= viewSide && pixels.Rect.Dy() <= viewSide {
+		a.viewed.Add(hash, pixels)
+	}
+	return pixels, err
+}
+
+func (a *Area) pixels(ctx context.Context, hash string) (*image.RGBA, error) {
 	img, err := a.Image(ctx, hash)
 	if err != nil || img == nil {
 		return nil, err
