@@ -90,7 +90,7 @@ func TestAPrintIsMeasuredWithinItsOutline(t *testing.T) {
 func TestLetteringIsSetForAPiece(t *testing.T) {
 	style := lettering.Usual()
 	d := design.Design{Border: 3, Lettering: &style}
-	set := d.Setter(d.Print(slice)).For(lettering.Fields{Name: "Marit"})
+	set := d.Setter(d.Print(slice)).Set(style.For(lettering.Fields{Name: "Marit"}))
 	assert.True(t, set.Fits)
 	assert.NotEmpty(t, set.Outline)
 	assert.Nil(t, design.Design{}.Setter(d.Print(slice)))

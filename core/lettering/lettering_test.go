@@ -58,6 +58,28 @@ func TestWordsFollowTheEdge(t *testing.T) {
 	}
 }
 
+func TestLinesStandBelowEachOther(t *testing.T) {
+	s := lettering.Usual()
+	for _, s.Lies = range []lettering.Lies{lettering.Straight, lettering.Along} {
+		for _, s.Where = range []lettering.Where{lettering.Below, lettering.Above} {
+			one, two := s.Set("HHHH", disc), s.Set("HHHH\nHHHH", disc)
+			require.True(t, two.Fits, "%s %s", s.Lies, s.Where)
+			_, foot := two.Outline[:len(one.Outline)].Box()
+			head, _ := two.Outline[len(one.Outline):].Box()
+			assert.Greater(t, head[1], foot[1]-2, "%s %s: the second is under the first", s.Lies, s.Where)
+			least, most := two.Outline.Box()
+			assert.InDelta(t, 45, (least[0]+most[0])/2, 0.6)
+			for _, seg := range two.Outline {
+				assert.Less(t, math.Hypot(seg.End()[0]-45, seg.End()[1]-45), 40.01, "5 mm from the edge")
+			}
+			assert.Equal(t, one.Outline, s.Set("\n HHHH \n\n", disc).Outline, "empty lines take no room")
+			over := s.Set("A very long line that has no room at all on this print\nH", disc)
+			assert.False(t, over.Fits)
+			assert.Less(t, s.Set("Boatwright T.\nof the Upper Lock", disc).Height, 6.01)
+		}
+	}
+}
+
 func TestWordsReadFromLeftToRight(t *testing.T) {
 	s := lettering.Usual()
 	for _, s.Lies = range []lettering.Lies{lettering.Straight, lettering.Along} {

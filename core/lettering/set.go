@@ -42,40 +42,38 @@ func (s Style) On(print []shape.Point) *Setter {
 // Set sets words on one print with an outline.
 func (s Style) Set(text string, print []shape.Point) Set { return s.On(print).Set(text) }
 
-// For sets what stands on a piece.
-func (t *Setter) For(f Fields) Set { return t.Set(t.style.For(f)) }
-
 // Set sets words as large as asked for where that fits, and down to the least height
 // where it does not.
 func (t *Setter) Set(text string) Set {
 	s, line := t.style, t.line
-	words := shaped(text, t.faces)
+	words := t.faces.lines(text)
 	out := Set{Height: s.Height, Fits: true, Missing: t.faces.missing(text)}
-	if len(words.glyphs) == 0 || line == nil {
+	if len(words) == 0 || line == nil {
 		return out
 	}
 	steps := int(math.Ceil((s.Height-s.Least)/shrinkBy - 1e-9))
 	height := func(i int) float64 { return max(s.Least, s.Height-float64(i)*shrinkBy) }
-	i := sort.Search(steps+1, func(i int) bool { return line.fits(words.width*height(i), height(i)) })
+	i := sort.Search(steps+1, func(i int) bool { return line.fits(words, height(i)) })
 	out.Fits, i = i <= steps, min(i, steps)
 	out.Height, out.Shrunk = math.Round(height(i)*100)/100, i > 0
 	out.Outline = line.put(words, height(i))
 	return out
 }
 
-// line is where words stand.
+// line is where words stand, in one line or several.
 type line interface {
-	// fits tells whether words of a width and a height have room.
-	fits(width, height float64) bool
-	// put puts words of a height in the middle of it.
-	put(words set, height float64) Outline
+	// fits tells whether lines of words have room at a height.
+	fits(words []set, height float64) bool
+	// put puts lines of words of a height in the middle of it.
+	put(words []set, height float64) Outline
 }
 
 // Letters reach so far over and under their line, in heights of their capitals: marks
-// over capitals, and tails.
+// over capitals, and tails. From a line to the next it is so far.
 const (
-	over  = 1.2
-	under = 0.28
+	over    = 1.2
+	under   = 0.28
+	leading = 1.6
 )
 
 func (s Style) line(print []shape.Point) line {
@@ -95,27 +93,39 @@ type straight struct {
 // stepUp is in what steps a line is looked for, in mm.
 const stepUp = 0.2
 
-func (l straight) fits(width, height float64) bool {
-	_, fits := l.baseline(width, height)
+func (l straight) fits(words []set, height float64) bool {
+	_, fits := l.baseline(words, height)
 	return fits
 }
 
-// baseline is the line nearest to the end at which words have room; the middle of the
-// print where there is none.
-func (l straight) baseline(width, height float64) (y float64, fits bool) {
+// baseline is where the first line stands, with all as near to the end as they have
+// room; the middle of the print where they have none.
+func (l straight) baseline(words []set, height float64) (y float64, fits bool) {
 	least, most := shape.BoxOf(l.within)
-	cx, cy := (least.X+most.X)/2, (least.Y+most.Y)/2
+	rest := float64(len(words)-1) * leading * height
 	for d := 0.0; d <= (most.Y-least.Y)/2; d += stepUp {
-		y = most.Y - d - under*height
+		y = most.Y - d - under*height - rest
 		if l.above {
 			y = least.Y + d + over*height
 		}
-		room := min(halfWidth(l.within, cx, y-over*height), halfWidth(l.within, cx, y+under*height), halfWidth(l.within, cx, y))
-		if 2*room >= width {
+		if l.haveRoom(words, y, height) {
 			return y, true
 		}
 	}
-	return cy + height/2, false
+	return (least.Y+most.Y)/2 + (height-rest)/2, false
+}
+
+func (l straight) haveRoom(words []set, y, height float64) bool {
+	least, most := shape.BoxOf(l.within)
+	cx := (least.X + most.X) / 2
+	for i, w := range words {
+		at := y + float64(i)*leading*height
+		room := min(halfWidth(l.within, cx, at-over*height), halfWidth(l.within, cx, at+under*height), halfWidth(l.within, cx, at))
+		if 2*room < w.width*height {
+			return false
+		}
+	}
+	return true
 }
 
 // halfWidth is how far a polygon reaches to the nearer side of a point in it.
@@ -138,13 +148,15 @@ func halfWidth(o []shape.Point, x, y float64) float64 {
 	return min(left, right)
 }
 
-func (l straight) put(words set, height float64) Outline {
+func (l straight) put(words []set, height float64) Outline {
 	least, most := shape.BoxOf(l.within)
-	y, _ := l.baseline(words.width*height, height)
-	x := (least.X+most.X)/2 - words.width*height/2
+	y, _ := l.baseline(words, height)
 	var o Outline
-	for _, g := range words.glyphs {
-		o = append(o, g.outline.to(func(gx, gy float64) (float64, float64) { return x + (g.at+gx)*height, y + gy*height })...)
+	for i, w := range words {
+		x, y := (least.X+most.X)/2-w.width*height/2, y+float64(i)*leading*height
+		for _, g := range w.glyphs {
+			o = append(o, g.outline.to(func(gx, gy float64) (float64, float64) { return x + (g.at+gx)*height, y + gy*height })...)
+		}
 	}
 	return o
 }
@@ -154,7 +166,7 @@ type along struct {
 	print []shape.Point
 	edge  float64
 	above bool
-	// runs are those that were found, by the height of their letters.
+	// runs are those that were found, by how far from the edge they are.
 	runs map[float64]run
 }
 
@@ -169,21 +181,21 @@ type run struct {
 // steepest is how far from level a letter may stand, as the cosine of the angle.
 const steepest = 0.17
 
-// run is the line at a height of letters.
-func (l *along) run(height float64) run {
-	r, known := l.runs[height]
+// run is the line that the i-th of so many lines of letters stands on.
+func (l *along) run(i, lines int, height float64) run {
+	by := l.edge + (under+float64(lines-1-i)*leading)*height
+	if l.above {
+		by = l.edge + (over+float64(i)*leading)*height
+	}
+	r, known := l.runs[by]
 	if !known {
-		r = l.found(height)
-		l.runs[height] = r
+		r = l.found(by)
+		l.runs[by] = r
 	}
 	return r
 }
 
-func (l *along) found(height float64) (r run) {
-	by := l.edge + under*height
-	if l.above {
-		by = l.edge + over*height
-	}
+func (l *along) found(by float64) (r run) {
 	o := shape.InsetOf(l.print, by)
 	if len(o) == 0 {
 		return r
@@ -251,10 +263,23 @@ func (l *along) end(o []shape.Point) (points []shape.Point) {
 	return points
 }
 
-func (l *along) fits(width, height float64) bool { return width <= l.run(height).room }
+func (l *along) fits(words []set, height float64) bool {
+	for i, w := range words {
+		if w.width*height > l.run(i, len(words), height).room {
+			return false
+		}
+	}
+	return true
+}
 
-func (l *along) put(words set, height float64) Outline {
-	r := l.run(height)
+func (l *along) put(words []set, height float64) (o Outline) {
+	for i, w := range words {
+		o = append(o, l.run(i, len(words), height).put(w, height)...)
+	}
+	return o
+}
+
+func (r run) put(words set, height float64) Outline {
 	points, at, middle := r.points, r.at, r.middle
 	if len(points) < 2 {
 		return nil

@@ -2,6 +2,7 @@ package lettering
 
 import (
 	"slices"
+	"strings"
 	"unicode"
 
 	"github.com/go-text/typesetting/di"
@@ -58,6 +59,16 @@ func shaped(text string, c chain) set {
 		}
 	}
 	return s
+}
+
+// lines are the lines of a text, shaped; those of which nothing is left fall away.
+func (c chain) lines(text string) (lines []set) {
+	for l := range strings.Lines(text) {
+		if words := shaped(strings.TrimSpace(l), c); len(words.glyphs) > 0 {
+			lines = append(lines, words)
+		}
+	}
+	return lines
 }
 
 // capitals is how high a face's capitals are, at the size that words are shaped in.

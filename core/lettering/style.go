@@ -12,8 +12,8 @@ import (
 
 // Style is how a print's lettering looks and where it stands.
 type Style struct {
-	// Text is what stands there; {name}, {date} and {number} are filled in for each
-	// piece. Empty is {name}.
+	// Text is what stands there, in one line or several; {name}, {date} and {number} are
+	// filled in for each piece. Empty is {name}.
 	Text string `json:"text,omitempty" maxLength:"120"`
 	Face Face   `json:"face,omitempty" enum:"sans,sans-bold,condensed,serif,serif-bold,serif-italic,mono"`
 	// Height is that of the capitals; Least how small it may become before somebody has

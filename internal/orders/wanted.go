@@ -20,12 +20,14 @@ type OpenWant struct {
 	Lettering   string        `json:"lettering"`
 	ArtworkID   *uint64       `json:"artworkId,omitempty"`
 	ProductID   uint64        `json:"-"`
+	// Number is its place among the pieces of its line, from 1.
+	Number int `json:"-"`
 }
 
 // Wanted reads the wants of open orders, soonest due first.
 func Wanted(tx *gorm.DB) (wants []OpenWant, err error) {
 	err = tx.Table("wants").
-		Select("wants.id AS want_id, orders.id AS order_id, orders.number AS order_number, customers.name AS customer, orders.due_on, wants.lettering, wants.artwork_id, order_lines.product_id").
+		Select("wants.id AS want_id, orders.id AS order_id, orders.number AS order_number, customers.name AS customer, orders.due_on, wants.lettering, wants.artwork_id, order_lines.product_id, wants.position + 1 AS number").
 		Joins("JOIN order_lines ON order_lines.id = wants.order_line_id").
 		Joins("JOIN orders ON orders.id = order_lines.order_id").
 		Joins("JOIN customers ON customers.id = orders.customer_id").

@@ -117,16 +117,16 @@ func (m matter) takenBy(k laidKind, it Item, sheet bool) (drawings []stores.Draw
 
 // compare says which is cheaper.
 func (m matter) compare(c PrintCosts) string {
-	own := m.money(c.Own)
+	own := m.workshop.Money(c.Own)
 	switch {
 	case c.Shop == nil && c.Own.IsZero():
 		return "The stores do not know yet what paper and ink cost."
 	case c.Shop == nil:
-		return fmt.Sprintf("%s here: paper %s, ink %s.", own, m.money(c.Paper), m.money(c.Ink))
+		return fmt.Sprintf("%s here: paper %s, ink %s.", own, m.workshop.Money(c.Paper), m.workshop.Money(c.Ink))
 	case c.Own.IsZero():
-		return fmt.Sprintf("%s at the shop; what paper and ink cost here, the stores do not know yet.", m.money(*c.Shop))
+		return fmt.Sprintf("%s at the shop; what paper and ink cost here, the stores do not know yet.", m.workshop.Money(*c.Shop))
 	case c.Shop.LessThan(c.Own):
-		return fmt.Sprintf("The shop is cheaper: %s against %s here.", m.money(*c.Shop), own)
+		return fmt.Sprintf("The shop is cheaper: %s against %s here.", m.workshop.Money(*c.Shop), own)
 	}
-	return fmt.Sprintf("Printing here is cheaper: %s against %s at the shop.", own, m.money(*c.Shop))
+	return fmt.Sprintf("Printing here is cheaper: %s against %s at the shop.", own, m.workshop.Money(*c.Shop))
 }

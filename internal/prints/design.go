@@ -11,6 +11,7 @@ import (
 
 	"gorm.io/gorm"
 
+	"tidykiln/core/calendar"
 	"tidykiln/core/craft"
 	"tidykiln/core/design"
 	"tidykiln/core/lettering"
@@ -240,17 +241,15 @@ func underneath(b craft.Blank) string {
 
 // words sets what stands on each wanted piece; a sample where nothing is wanted.
 func words(in designed, d design.Design, print design.Print, now time.Time) (all []Words) {
-	date := in.basis.Workshop.Habit.DateAndYear(now.In(in.basis.Workshop.Location()))
 	setter := d.Setter(print)
-	put := func(w orders.OpenWant, f lettering.Fields) {
-		set := setter.For(f)
-		all = append(all, Words{WantID: w.WantID, OrderNumber: w.OrderNumber, Text: d.Lettering.For(f), Path: set.Outline.Path(), Height: set.Height, Shrunk: set.Shrunk, Fits: set.Fits, Missing: set.Missing})
+	wants := in.wants
+	if len(wants) == 0 {
+		wants = []orders.OpenWant{{Lettering: sampleName, DueOn: calendar.DateOf(now, in.basis.Workshop.Location()), Number: 1}}
 	}
-	for i, w := range in.wants {
-		put(w, lettering.Fields{Name: w.Lettering, Date: date, Number: fmt.Sprint(i + 1)})
-	}
-	if len(all) == 0 {
-		put(orders.OpenWant{}, lettering.Fields{Name: sampleName, Date: date, Number: "1"})
+	for _, w := range wants {
+		text := textOf(d, fieldsOf(in.basis.Workshop, w.Lettering, w.DueOn, w.Number))
+		set := setter.Set(text)
+		all = append(all, Words{WantID: w.WantID, OrderNumber: w.OrderNumber, Text: text, Path: set.Outline.Path(), Height: set.Height, Shrunk: set.Shrunk, Fits: set.Fits, Missing: set.Missing})
 	}
 	return all
 }

@@ -14,6 +14,7 @@ import (
 	"tidykiln/internal/batches"
 	"tidykiln/internal/database"
 	"tidykiln/internal/library"
+	"tidykiln/internal/orders"
 	"tidykiln/internal/planning"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/stores"
@@ -61,16 +62,18 @@ func (a *Area) read(tx *gorm.DB, batchIDs, pieceIDs []uint64) (m matter, err err
 	if m.methods, err = library.Load(tx); err != nil {
 		return m, err
 	}
-	w, err := workshop.LoadAlone(tx)
-	if err != nil {
+	if m.workshop, err = workshop.LoadAlone(tx); err != nil {
 		return m, err
 	}
 	if m.materials, err = stores.LoadMaterials(tx); err != nil {
 		return m, err
 	}
-	m.money = w.Money
-	m.date = func(b batches.Batch) string { return w.Habit.DateAndYear(b.CreatedAt.In(w.Location())) }
-	return m, nil
+	wanted, err := orders.Wanted(tx)
+	m.wants = make(map[uint64]orders.OpenWant, len(wanted))
+	for _, w := range wanted {
+		m.wants[w.WantID] = w
+	}
+	return m, err
 }
 
 // propose lays a job out.

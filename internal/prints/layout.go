@@ -9,8 +9,6 @@ import (
 	"strconv"
 	"strings"
 
-	"github.com/shopspring/decimal"
-
 	"tidykiln/core/craft"
 	"tidykiln/core/design"
 	"tidykiln/core/fault"
@@ -21,9 +19,11 @@ import (
 	"tidykiln/internal/artwork"
 	"tidykiln/internal/batches"
 	"tidykiln/internal/library"
+	"tidykiln/internal/orders"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/products"
 	"tidykiln/internal/stores"
+	"tidykiln/internal/workshop"
 )
 
 // matter is what a job is laid out from, as it was read.
@@ -31,10 +31,11 @@ type matter struct {
 	batches  []batches.ToPrint
 	pictures map[uint64]artwork.Artwork
 	methods  library.Methods
-	date     func(b batches.Batch) string
-	// materials and money are for what it costs.
+	// wants are those of open orders, by their number.
+	wants    map[uint64]orders.OpenWant
+	workshop workshop.Workshop
+	// materials are for what it costs.
 	materials stores.Materials
-	money     func(decimal.Decimal) string
 }
 
 // Concern is something to know before sheets are made. Blocks tells that they are not
@@ -57,7 +58,9 @@ type laidKind struct {
 	batch  batches.ToPrint
 	trim   float64
 	cut    Cut
-	// setter sets the words on its prints, labels those beside them.
+	// texts is what stands on each piece, setter sets it on the prints, and labels what
+	// stands beside them.
+	texts          map[uint64]string
 	setter, labels *lettering.Setter
 }
 
@@ -76,6 +79,7 @@ func (m matter) kinds(r JobRequest) (kinds []laidKind, concerns []Concern, err e
 		k.Kind = Kind{BatchID: b.ID, Batch: b.Number, ProductName: b.ProductName, Mirrored: method.MustMirror(b.Blank.ThroughBlank), Sides: b.Blank.PrintedSides()}
 		k.Why = WhyMirrored(method, b.Blank)
 		k.measure()
+		k.texts = m.texts(k)
 		k.setter, k.labels = d.Setter(k.print), k.labelSetter()
 		kinds = append(kinds, k)
 		concerns = append(concerns, m.concerns(k)...)
@@ -159,7 +163,7 @@ func (m matter) concerns(k laidKind) (all []Concern) {
 				say(nameIf(b.OwnPictures, p), false, "“%s” has %g pixels an inch at this size: it will look blocky.", pic.Title, ppi)
 			}
 		}
-		all = append(all, m.wordConcerns(k, p)...)
+		all = append(all, k.wordConcerns(p)...)
 	}
 	return all
 }
@@ -172,11 +176,11 @@ func nameIf(own bool, p batches.Piece) string {
 }
 
 // wordConcerns are letters that no face has, and words without room.
-func (m matter) wordConcerns(k laidKind, p batches.Piece) (all []Concern) {
+func (k laidKind) wordConcerns(p batches.Piece) (all []Concern) {
 	if k.setter == nil {
 		return nil
 	}
-	set := k.setter.For(m.fields(k, p))
+	set := k.setter.Set(k.texts[p.ID])
 	if len(set.Missing) > 0 {
 		all = append(all, Concern{Batch: k.Batch, Name: p.Called(), Blocks: true, Words: true, Text: "No typeface here has " + strings.Join(set.Missing, " ") + "."})
 	}
@@ -184,11 +188,6 @@ func (m matter) wordConcerns(k laidKind, p batches.Piece) (all []Concern) {
 		all = append(all, Concern{Batch: k.Batch, Name: p.Called(), Blocks: true, Words: true, Text: fmt.Sprintf("It does not fit, even at %g mm. Shorten it, or let it become smaller.", set.Height)})
 	}
 	return all
-}
-
-// fields are what is lettered on a piece.
-func (m matter) fields(k laidKind, p batches.Piece) lettering.Fields {
-	return lettering.Fields{Name: p.Lettering, Date: m.date(k.batch.Batch), Number: strconv.Itoa(p.Number)}
 }
 
 // copy is a print that is wanted: of a piece, or a spare one like it.
@@ -326,7 +325,7 @@ func sheetOf(laid sheet.Laid, kinds []laidKind, copies []copyOf) Sheet {
 		c := copies[i]
 		k := kinds[c.kind]
 		it := Item{Kind: c.kind, PieceID: c.piece.ID, Name: c.piece.Called(), Spare: c.spare, X: placed.XMm, Y: placed.YMm, Turned: placed.Turned,
-			ArtworkID: k.batch.PictureOf(c.piece), Lettering: c.piece.Lettering}
+			ArtworkID: k.batch.PictureOf(c.piece), Lettering: k.texts[c.piece.ID]}
 		if k.Sides > 1 {
 			side[placed.ID]++
 			it.Side = side[placed.ID]

@@ -229,22 +229,11 @@ func (d *drafting) item(it Item) document.PrintAt {
 		d.prints[at.Print.Picture] = toDraw{it.Kind, *it.ArtworkID}
 	}
 	if k.setter != nil {
-		set := k.setter.For(d.fields(k, it))
+		set := k.setter.Set(it.Lettering)
 		at.Print.Words = append(at.Print.Words, document.PrintWords{Outline: set.Outline, Colour: k.design.Lettering.Colour, Halo: k.design.Lettering.Halo})
 	}
 	at.Cut, at.Marks = cutLines(k)
 	return at
-}
-
-func (d *drafting) fields(k laidKind, it Item) lettering.Fields {
-	for _, p := range k.batch.Pieces {
-		if p.ID == it.PieceID {
-			f := d.matter.fields(k, p)
-			f.Name = it.Lettering // as it was when the job was laid out
-			return f
-		}
-	}
-	return lettering.Fields{Name: it.Lettering}
 }
 
 // image prepares a picture as it is printed.

@@ -62,6 +62,7 @@ type ProofPiece struct {
 	WantID  uint64           `json:"wantId"`
 	Look    int              `json:"look"`
 	Name    string           `json:"name" doc:"what is lettered on it; empty without"`
+	Text    string           `json:"text" doc:"all that stands on it, in lines"`
 	Path    string           `json:"path" doc:"its words, from the corner of the print's box"`
 	Fits    bool             `json:"fits"`
 	Missing []string         `json:"missing" nullable:"false"`
@@ -146,11 +147,11 @@ func (a *Area) proof(ctx context.Context, id uint64) (p Proof, prints map[uint64
 		look.Words = []Words{}
 		setter := d.Setter(d.Print(in.product.Blank.Shape))
 		p.Looks = append(p.Looks, look)
-		for i, w := range l.Wants {
-			piece := a.proofPiece(in, setter, w, i)
+		for _, w := range l.Wants {
+			piece := proofPiece(o, in, d, setter, w)
 			piece.Look = len(p.Looks) - 1
 			piece.Artwork = pictureOfWant(in.product, w, pictures)
-			print := fingerprint(d, piece.Name, artworkID(piece.Artwork))
+			print := fingerprint(d, piece.Text, artworkID(piece.Artwork))
 			prints[w.ID] = print
 			if s, is := said[w.ID]; is && s.Shown == print {
 				piece.State, piece.Note, piece.At = s.State, s.Note, &s.At
@@ -183,14 +184,13 @@ func pictureOfWant(p products.Product, w orders.Want, pictures map[uint64]artwor
 	return &pic
 }
 
-func (a *Area) proofPiece(in designed, setter *lettering.Setter, w orders.Want, i int) ProofPiece {
+func proofPiece(o orders.Order, in designed, d design.Design, setter *lettering.Setter, w orders.Want) ProofPiece {
 	piece := ProofPiece{WantID: w.ID, Name: w.Lettering, Fits: true, Missing: []string{}, State: Unshown}
+	piece.Text = textOf(d, fieldsOf(in.basis.Workshop, w.Lettering, o.DueOn, w.Position+1))
 	if setter == nil {
 		return piece
 	}
-	date := in.basis.Workshop.Habit.DateAndYear(a.now().In(in.basis.Workshop.Location()))
-	f := lettering.Fields{Name: w.Lettering, Date: date, Number: fmt.Sprint(i + 1)}
-	set := setter.For(f)
+	set := setter.Set(piece.Text)
 	piece.Path, piece.Fits, piece.Missing, piece.outline = set.Outline.Path(), set.Fits, set.Missing, set.Outline
 	return piece
 }
@@ -243,7 +243,7 @@ func (a *Area) ProofPDF(ctx context.Context, id uint64) (name string, content []
 		look := p.Looks[piece.Look]
 		s, d := look.shape, look.Design
 		print := d.Print(s)
-		b := document.ProofPiece{Name: piece.Name, Product: look.Product, Number: i + 1, Width: look.Width, Height: look.Height, Blank: s.Outline(), Ground: groundOf(look), Opaque: look.Opaque,
+		b := document.ProofPiece{Name: strings.ReplaceAll(piece.Text, "\n", " · "), Product: look.Product, Number: i + 1, Width: look.Width, Height: look.Height, Blank: s.Outline(), Ground: groundOf(look), Opaque: look.Opaque,
 			Print: document.PrintBox{X: print.X, Y: print.Y, Width: print.Width, Height: print.Height, Outline: print.Outline}}
 		if piece.Artwork != nil && piece.Artwork.View != nil {
 			b.Print.Picture = fmt.Sprintf("%d of %d", piece.Artwork.ID, piece.Look)
@@ -323,7 +323,7 @@ func unapproved(tx *gorm.DB, kinds []laidKind) (counts map[uint64]int, err error
 				continue
 			}
 			s, is := said[*p.WantID]
-			if is && (s.State != Approved || s.Shown != fingerprint(k.design, p.Lettering, k.batch.PictureOf(p))) {
+			if is && (s.State != Approved || s.Shown != fingerprint(k.design, k.texts[p.ID], k.batch.PictureOf(p))) {
 				counts[k.BatchID]++
 			}
 		}

@@ -12,10 +12,13 @@ import (
 
 	"tidykiln/core/design"
 	"tidykiln/core/lettering"
+	"tidykiln/internal/database"
 	"tidykiln/internal/house/housetest"
+	"tidykiln/internal/orders"
 	"tidykiln/internal/prints"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/products"
+	"tidykiln/internal/workshop"
 )
 
 func TestAProofIsShownAndApproved(t *testing.T) {
@@ -145,4 +148,31 @@ func TestWhatThePrinterUsesLeavesTheStoresOnce(t *testing.T) {
 	require.NoError(t, s.Prints.SetPrinter(s.Ctx, prints.PrinterChange{Paper: 0, Toner: 1, Scale: 98}))
 	require.NoError(t, s.Prints.Print(s.Ctx, j.ID))
 	require.NoError(t, s.Prints.CancelPrint(s.Ctx, j.ID))
+}
+
+func TestWhatAProofShowsIsWhatIsPrinted(t *testing.T) {
+	s := newStudio(t)
+	style := lettering.Usual()
+	style.Text, style.Height, style.Least = "{name}\n{number} · {date}", 4, 2
+	p := s.lamp(func(in *products.NewProduct) { in.Lettered = true }, design.Design{Border: 3, Lettering: &style}, false)
+	var shown []string
+	for _, o := range []orders.Order{s.Order(p, 2, "Marit", "Osric"), s.Order(p, 1, "Wenna")} {
+		proof, err := s.Prints.Proof(s.Ctx, o.ID)
+		require.NoError(t, err)
+		for _, piece := range proof.Pieces {
+			shown = append(shown, piece.Text)
+		}
+	}
+	w, err := database.Look(s.Ctx, s.DB, workshop.LoadAlone)
+	require.NoError(t, err)
+	day := w.Habit.DateAndYear(s.Now.AddDate(0, 0, 31))
+	assert.Equal(t, []string{"Marit\n1 · " + day, "Osric\n2 · " + day, "Wenna\n1 · " + day}, shown)
+	b, _ := s.MakeUp(p, 0, 3)
+	ask, err := s.Prints.Ask(s.Ctx, request(b.ID))
+	require.NoError(t, err)
+	var printed []string
+	for _, it := range ask.Layout.Sheets[0].Items {
+		printed = append(printed, it.Lettering)
+	}
+	assert.ElementsMatch(t, shown, printed)
 }

@@ -4681,6 +4681,8 @@ export interface components {
             path: string;
             /** @enum {string} */
             state: "unshown" | "shown" | "approved" | "change";
+            /** @description all that stands on it, in lines */
+            text: string;
             /** Format: int64 */
             wantId: number;
         };

@@ -25,6 +25,7 @@ const d = useDesign(() => id.value)
 const { page, form, error, dirty, busy, trouble, clashes, past, future } = d
 const design = computed(() => form.value?.design)
 
+const onOneLine = (text: string) => text.split('\n').join(' / ')
 const words = computed(() => page.value?.words ?? [])
 const picked = ref(0)
 watch(
@@ -149,7 +150,7 @@ const names = { design: 'how it lies', ownPictures: 'whose picture it takes' }
           </h2>
           <p v-if="troubled.length" class="note straw">
             <template v-for="(w, i) in troubled" :key="i">
-              “{{ w.text }}”:
+              “{{ onOneLine(w.text) }}”:
               {{
                 w.missing.length
                   ? `no typeface here has ${w.missing.join(' ')}`
@@ -168,7 +169,7 @@ const names = { design: 'how it lies', ownPictures: 'whose picture it takes' }
               :aria-pressed="i === picked"
               @click="picked = i"
             >
-              {{ w.text || 'nothing' }}<small v-if="w.shrunk && w.fits"> {{ figure(w.heightMm) }} mm</small>
+              {{ onOneLine(w.text) || 'nothing' }}<small v-if="w.shrunk && w.fits"> {{ figure(w.heightMm) }} mm</small>
             </button>
           </div>
         </section>

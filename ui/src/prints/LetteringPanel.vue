@@ -48,9 +48,10 @@ function set(part: Partial<Style>) {
       <TextField
         :model-value="design.lettering.text || (lettered ? '{name}' : '')"
         label="What stands there"
+        :rows="2"
         maxlength="120"
         :fault="fault('lettering.text')"
-        hint="{name}, {date} and {number} are filled in for each piece."
+        hint="One line or several. {name}, {date} (the day it is due) and {number} (which piece of the order) are filled in for each piece."
         @update:model-value="set({ text: String($event) })"
       />
       <PickField

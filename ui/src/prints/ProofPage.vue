@@ -75,7 +75,7 @@ async function say(pieces: Piece[], state: 'shown' | 'approved' | 'change', text
     <ul class="pieces">
       <li v-for="(p, i) in proof.pieces" :key="p.wantId">
         <div class="leaf"><PrintLeaf :page="look(p)" :design="look(p).design" :words="p.path" /></div>
-        <p class="name">{{ p.name || look(p).product }}</p>
+        <p class="name">{{ p.text || look(p).product }}</p>
         <p v-if="look(p).ownPictures && !p.artwork" class="odd">its picture has not come</p>
         <p v-if="p.missing.length" class="odd">no typeface here has {{ p.missing.join(' ') }}</p>
         <p v-if="!p.fits" class="odd">the words do not fit</p>
@@ -128,6 +128,7 @@ li {
 }
 .name {
   font-weight: 650;
+  white-space: pre-line;
 }
 .odd,
 .change {
