@@ -12,7 +12,7 @@ import { say } from '../shared/toast'
 import { useTray } from '../shared/tray'
 import PromiseCard from '../planning/PromiseCard.vue'
 import FieldPair from '../shared/FieldPair.vue'
-import { namesIn } from './names'
+import { takenIn } from './names'
 import FilesButton from '../shared/FilesButton.vue'
 import FootedForm from '../shared/FootedForm.vue'
 import PickField from '../shared/PickField.vue'
@@ -62,18 +62,11 @@ function typed(l: Line) {
 }
 // A table's names stand in the field then, to be looked over.
 async function fromTable(l: Line, file: File) {
-  const { names, empty, twice } = namesIn(file.size > 2_000_000 ? '' : await file.text())
-  if (!names.length) return say({ text: `“${file.name}” holds no names that can be read.`, bad: true })
-  const left = names.length - most
-  l.text = names.slice(0, most).join('\n')
-  l.quantity = Math.min(most, names.length)
-  const said = [
-    `${Math.min(most, names.length)} names taken in`,
-    ...(left > 0 ? [`${left} more are left: a line has at most ${most}, put them on another`] : []),
-    ...(empty ? [`${empty} empty ${empty === 1 ? 'row' : 'rows'} left out`] : []),
-    ...(twice.length ? [`twice: ${twice.slice(0, 5).join(', ')}${twice.length > 5 ? ' and others' : ''}`] : []),
-  ]
-  say({ text: `${said.join('. ')}.` })
+  const { names, said } = await takenIn(file, most)
+  say({ text: said, bad: !names.length })
+  if (!names.length) return
+  l.text = names.join('\n')
+  l.quantity = names.length
 }
 const letteringFault = (i: number) =>
   fault(`lines[${i}].lettering`) ||

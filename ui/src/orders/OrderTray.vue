@@ -19,8 +19,10 @@ import { amount, money, unit } from '../shared/money'
 import { dateOf, dayName, moment } from '../shared/time'
 import { say } from '../shared/toast'
 import { useTray } from '../shared/tray'
+import { takenIn } from './names'
 import { pressing, standing } from './readiness'
 import FieldPair from '../shared/FieldPair.vue'
+import FilesButton from '../shared/FilesButton.vue'
 import ActRow from '../shared/ActRow.vue'
 import DialogBox from '../shared/dialog'
 
@@ -77,6 +79,17 @@ function setQuantity(line: LineForm, text: string) {
   for (let i = line.wants.length - 1; i >= 0 && line.wants.length > wanted; i--) {
     if (!begun.value.has(line.wants[i]!.wantId)) line.wants.splice(i, 1)
   }
+}
+// A table's names go on the pieces that are not begun, in its order, and on further ones
+// where they do not suffice; pieces left over keep theirs.
+async function fromTable(line: LineForm, file: File) {
+  const open = line.wants.filter((w) => !begun.value.has(w.wantId))
+  const { names, said } = await takenIn(file, most - begunOf(line))
+  say({ text: said, bad: !names.length })
+  names.forEach((name, k) => {
+    if (open[k]) open[k].lettering = name
+    else line.wants.push({ wantId: 0, lettering: name })
+  })
 }
 const begunOf = (line: LineForm) => line.wants.filter((w) => begun.value.has(w.wantId)).length
 const nameFault = (i: number, k: number) =>
@@ -237,6 +250,12 @@ async function cancel() {
           >
             Another piece of {{ line.product }}
           </button>
+          <FilesButton
+            label="Names from a table"
+            accept=".csv,.txt,.tsv,text/csv,text/plain"
+            quiet
+            @file="fromTable(line, $event)"
+          />
         </template>
       </fieldset>
       <SaveTrouble :trouble="trouble" />

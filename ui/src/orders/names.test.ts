@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest'
-import { namesIn } from './names'
+import { namesIn, takenIn } from './names'
 
 test('names come from the column that is headed so, or from the first', () => {
   expect(namesIn('Marit\nOsric\r\nFenna').names).toEqual(['Marit', 'Osric', 'Fenna'])
@@ -16,4 +16,13 @@ test('what is empty and what comes twice is said', () => {
 test('a table of 5,000 names is read', () => {
   const text = Array.from({ length: 5000 }, (_, i) => `Rower ${i}`).join('\n')
   expect(namesIn(text).names).toHaveLength(5000)
+})
+
+test('it is said what of a table was taken', async () => {
+  const file = (text: string) => new File([text], 'crew.csv')
+  expect(await takenIn(file('Name\nMarit\n\nOsric\nMarit\nWenna\n'), 3)).toEqual({
+    names: ['Marit', 'Osric', 'Marit'],
+    said: '3 names taken in. 1 more is left: a line has at most 3, put the rest on another. 1 empty row left out. twice: Marit.',
+  })
+  expect(await takenIn(file('\n \n'), 3)).toEqual({ names: [], said: '“crew.csv” holds no names that can be read.' })
 })

@@ -11,6 +11,27 @@ export function namesIn(text: string): { names: string[]; empty: number; twice: 
   return { names, empty: cells.length - names.length, twice }
 }
 
+// largest is more than any table of names, in bytes.
+const largest = 2_000_000
+
+// takenIn are the names of somebody's file, at most so many, and what is said of them;
+// nothing where none can be read.
+export async function takenIn(file: File, most: number): Promise<{ names: string[]; said: string }> {
+  const { names, empty, twice } = namesIn(file.size > largest ? '' : await file.text())
+  if (!names.length) return { names, said: `“${file.name}” holds no names that can be read.` }
+  const taken = Math.min(most, names.length)
+  const left = names.length - taken
+  const said = [
+    `${taken} ${taken === 1 ? 'name' : 'names'} taken in`,
+    ...(left > 0
+      ? [`${left} more ${left === 1 ? 'is' : 'are'} left: a line has at most ${most}, put the rest on another`]
+      : []),
+    ...(empty ? [`${empty} empty ${empty === 1 ? 'row' : 'rows'} left out`] : []),
+    ...(twice.length ? [`twice: ${twice.slice(0, 5).join(', ')}${twice.length > 5 ? ' and others' : ''}`] : []),
+  ]
+  return { names: names.slice(0, taken), said: `${said.join('. ')}.` }
+}
+
 function rowsOf(text: string): string[][] {
   const first = text.slice(0, text.search(/[\r\n]|$/))
   const sign = ['\t', ';', ','].find((s) => first.includes(s)) ?? ','
