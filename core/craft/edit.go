@@ -123,7 +123,8 @@ func (r *Recipe) alter(e Edit, ask Ask) (words []string) {
 
 func (s *Step) leaveMargin(margin measure.Length) (changed bool) {
 	for k, u := range s.Uses {
-		if margin > 0 && u.Per == PerCoat && slices.Contains(u.Faces, shape.Picture) && u.Margin != margin {
+		round := u.Per == PerSheet || u.Per == PerCoat && slices.Contains(u.Faces, shape.Picture)
+		if margin > 0 && round && u.Margin != margin {
 			s.Uses[k].Margin = margin
 			changed = true
 		}

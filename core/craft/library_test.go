@@ -225,6 +225,17 @@ func TestThePrintSaysWhetherItIsMirrored(t *testing.T) {
 	assert.Contains(t, step(t, r, "print").Checklist[0], "Not mirrored:")
 }
 
+func TestTheMarginIsLeftOnTheSheetAndCoated(t *testing.T) {
+	r, err := method(t, "gel-lift").Propose(craft.Ask{Blank: slice, Look: craft.Crisp, Material: "x", Choices: map[string]string{"trim": "margin"}})
+	require.NoError(t, err)
+	assert.EqualValues(t, 10, r.PrintMargin())
+	coat := slices.IndexFunc(step(t, r, "lay").Uses, func(u craft.Use) bool { return u.Per == craft.PerCoat })
+	assert.EqualValues(t, 10, step(t, r, "lay").Uses[coat].Margin)
+	close, err := method(t, "gel-lift").Propose(craft.Ask{Blank: slice, Look: craft.Crisp, Material: "x", Choices: map[string]string{"trim": "close"}})
+	require.NoError(t, err)
+	assert.Zero(t, close.PrintMargin())
+}
+
 func TestEveryAnswerOfEverySchoolMakesAWholeRecipe(t *testing.T) {
 	for _, m := range craft.Methods() {
 		surface := m.Surfaces[0]

@@ -220,6 +220,18 @@ func (u Use) Amount(s Step, e Extent, m Supply) Amount {
 	return Amount{}
 }
 
+// PrintMargin is how much paper the recipe leaves round each print.
+func (r Recipe) PrintMargin() (margin measure.Length) {
+	for _, s := range r.Steps {
+		for _, u := range s.Uses {
+			if u.Per == PerSheet {
+				margin = max(margin, u.Margin)
+			}
+		}
+	}
+	return margin
+}
+
 // printsOn is how many prints a sheet holds; a print larger than a sheet takes
 // several, and holds a share of one.
 func (u Use) printsOn(e Extent, m Supply) float64 {
@@ -230,7 +242,7 @@ func (u Use) printsOn(e Extent, m Supply) float64 {
 	if width <= 0 || height <= 0 {
 		width, height = 210, 297
 	}
-	w, h := float64(e.Width), float64(e.Height)
+	w, h := float64(e.Width+2*u.Margin), float64(e.Height+2*u.Margin)
 	if fit := sheet.OnOne(sheet.Named(w, h, e.Round), sheet.Usual(width, height)); fit > 0 {
 		return float64(fit)
 	}

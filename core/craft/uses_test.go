@@ -43,6 +43,7 @@ func TestPrintsLieOnWholeSheets(t *testing.T) {
 		"as many as the owner says": {craft.Use{Quantity: 1, OnSheet: 6}, extent(95, 95, 0), craft.Supply{}, 12, 2},
 		"fits only turned":          {craft.Use{Quantity: 1}, extent(260, 110, 0), craft.Supply{}, 3, 3},
 		"four sheets for a big one": {craft.Use{Quantity: 1}, extent(350, 500, 0), craft.Supply{}, 2, 8},
+		"with paper round them":     {craft.Use{Quantity: 1, Margin: 10}, extent(95, 95, 0), craft.Supply{}, 8, 4},
 		"no prints, no sheets":      {craft.Use{Quantity: 0}, extent(95, 95, 0), craft.Supply{}, 4, 0},
 	} {
 		c.use.Per = craft.PerSheet

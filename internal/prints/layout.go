@@ -75,8 +75,8 @@ func (m matter) kinds(r JobRequest) (kinds []laidKind, concerns []Concern, err e
 			return nil, nil, problem.Invalid("batchIds", "batch %d is printed on %s and batch %d on %s: they cannot share a sheet", first.Number, carrierOf(first.Picture), b.Number, carrierOf(b.Picture))
 		}
 		d := products.LaidAs(b.Design, b.Picture)
-		k := laidKind{design: d, blank: b.Blank.Shape, batch: b, print: d.Print(b.Blank.Shape), trim: r.Trim, cut: r.Cut}
-		k.Kind = Kind{BatchID: b.ID, Batch: b.Number, ProductName: b.ProductName, Mirrored: method.MustMirror(b.Blank.ThroughBlank), Sides: b.Blank.PrintedSides()}
+		k := laidKind{design: d, blank: b.Blank.Shape, batch: b, print: d.Print(b.Blank.Shape), trim: max(r.Trim, float64(b.Recipe.PrintMargin())), cut: r.Cut}
+		k.Kind = Kind{BatchID: b.ID, Batch: b.Number, ProductName: b.ProductName, Trim: k.trim, Mirrored: method.MustMirror(b.Blank.ThroughBlank), Sides: b.Blank.PrintedSides()}
 		k.Why = WhyMirrored(method, b.Blank)
 		k.measure()
 		k.texts = m.texts(k)

@@ -110,8 +110,10 @@ type Kind struct {
 	Height   float64 `json:"heightMm"`
 	Diameter float64 `json:"diameterMm,omitempty"`
 	// X and Y are where the print's own box lies in it.
-	X        float64 `json:"xMm"`
-	Y        float64 `json:"yMm"`
+	X float64 `json:"xMm"`
+	Y float64 `json:"yMm"`
+	// Trim is what is left round the print: as asked for, or more where its recipe says so.
+	Trim     float64 `json:"trimMm"`
 	Mirrored bool    `json:"mirrored"`
 	Why      string  `json:"why" doc:"why it is mirrored or not, in words"`
 	Sides    int     `json:"sides"`

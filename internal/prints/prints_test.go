@@ -93,6 +93,21 @@ func TestEveryMethodPrintsTheWayItIsSaid(t *testing.T) {
 	assert.Positive(t, seen[false])
 }
 
+func TestAMarginThatTheRecipeWantsIsLeftRoundEachPrint(t *testing.T) {
+	s := newStudio(t)
+	p := s.lamp(func(in *products.NewProduct) { in.Choices = map[string]string{"trim": "margin"} }, design.Design{Border: 3}, false)
+	r := request(s.batch(p, 3).ID)
+	r.Trim = 2
+	ask, err := s.Prints.Ask(s.Ctx, r)
+	require.NoError(t, err)
+	assert.InDelta(t, 10, ask.Layout.Kinds[0].Trim, 1e-9)
+	assert.InDelta(t, 84+2*(10+2.4), ask.Layout.Kinds[0].Diameter, 0.05)
+	r.Trim = 15
+	ask, err = s.Prints.Ask(s.Ctx, r)
+	require.NoError(t, err)
+	assert.InDelta(t, 84+2*(15+2.4), ask.Layout.Kinds[0].Diameter, 0.05)
+}
+
 // clearSurface is the first surface that people can look through; -1 without one.
 func clearSurface(surfaces []craft.Surface) int {
 	return slices.IndexFunc(surfaces, craft.Surface.Clear)

@@ -3139,6 +3139,8 @@ export interface components {
             productName: string;
             /** Format: int64 */
             sides: number;
+            /** Format: double */
+            trimMm: number;
             /** @description why it is mirrored or not, in words */
             why: string;
             /** Format: double */

@@ -215,7 +215,8 @@ const said = (b: Schemas['Printable']) =>
             hint="Empty while you do not know."
           />
           <p v-for="k in standing.layout.kinds" :key="k.batchId" class="quiet kind">
-            <b>{{ k.productName }}</b> {{ k.why }}
+            <b>{{ k.productName }}</b> {{ k.why
+            }}{{ k.trimMm > trim ? `; ${figure(k.trimMm)} mm are left round each, as its recipe has it` : '' }}
           </p>
           <ul v-if="concerns.length" class="note straw concerns">
             <li v-for="(c, i) in concerns" :key="i">
