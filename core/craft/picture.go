@@ -6,6 +6,7 @@ import (
 
 	"tidykiln/core/fault"
 	"tidykiln/core/measure"
+	"tidykiln/core/picture"
 )
 
 // Picture is what goes on a blank, and the print of it. What is zero, empty or
@@ -21,9 +22,9 @@ type Picture struct {
 	Ppi      float64        `json:"ppi,omitempty"`
 	// InkShare is the share of the print that toner or ink covers, from 0 to 1.
 	InkShare float64 `json:"inkShare,omitempty"`
-	// Inks is what all inks of a print in colours cover together, from 0 to 4 times the
-	// print; 0 where it is printed in black alone, or not known.
-	Inks float64 `json:"inks,omitempty"`
+	// Inks are the shares that each ink of a printer covers, from 0 to 1; nil where nobody
+	// has measured them.
+	Inks *picture.Ink `json:"fourInks,omitempty"`
 	// WhiteShare is the share of the picture that is white or nearly, from 0 to 1.
 	WhiteShare float64 `json:"whiteShare,omitempty"`
 	Rights     Rights  `json:"rights,omitempty" enum:"own,permission,out-of-copyright,customer,unknown"`
@@ -62,8 +63,8 @@ func (p Picture) Validate() error {
 		return fault.At("gsm", "must be from 0 to 1000 g/m²; 0 when not known")
 	case !within(p.InkShare, 0, 1):
 		return fault.At("inkShare", "must be from 0 to 1; 0 when not known")
-	case !within(p.Inks, 0, 4):
-		return fault.At("inks", "must be from 0 to 4; 0 when not known")
+	case p.Inks != nil && !(within(p.Inks.Cyan, 0, 1) && within(p.Inks.Magenta, 0, 1) && within(p.Inks.Yellow, 0, 1) && within(p.Inks.Black, 0, 1)):
+		return fault.At("fourInks", "must be from 0 to 1 each")
 	case !within(p.WhiteShare, 0, 1):
 		return fault.At("whiteShare", "must be from 0 to 1; 0 when not known")
 	case !within(p.Ppi, 0, 10000):

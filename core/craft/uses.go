@@ -4,6 +4,7 @@ import (
 	"math"
 
 	"tidykiln/core/measure"
+	"tidykiln/core/picture"
 	"tidykiln/core/shape"
 	"tidykiln/core/sheet"
 )
@@ -20,6 +21,8 @@ type Use struct {
 	// Faces are coated with Film under a coat.
 	Faces []shape.Face   `json:"faces,omitempty"`
 	Film  measure.Length `json:"filmMm,omitempty"`
+	// Ink is the one that a print takes of it; empty is all inks together.
+	Ink Ink `json:"ink,omitempty" enum:"black,cyan,magenta,yellow"`
 	// OnSheet is how many prints a sheet holds; 0 is worked out from the picture.
 	OnSheet int `json:"onSheet,omitempty"`
 	// Margin is left round the picture when it is trimmed, and takes its coat too.
@@ -63,6 +66,19 @@ const (
 	UsualInkShare = 0.4
 )
 
+// Ink is one of a printer's four, each from a cartridge of its own.
+type Ink string
+
+const (
+	Black   Ink = "black"
+	Cyan    Ink = "cyan"
+	Magenta Ink = "magenta"
+	Yellow  Ink = "yellow"
+)
+
+// Inks lists all there are.
+func Inks() []Ink { return []Ink{Black, Cyan, Magenta, Yellow} }
+
 // Extent is what coats and prints are reckoned by: a blank, and the picture on it.
 type Extent struct {
 	Shape shape.Shape
@@ -74,6 +90,8 @@ type Extent struct {
 	Round bool
 	// InkShare is the share of the print that is covered, from 0 to 1 for each ink.
 	InkShare float64
+	// Inks are the shares of each; nil where nobody has measured them.
+	Inks *picture.Ink
 	// Printed is the area that ink lies on; zero when not known, and then all of its box.
 	Printed measure.Area
 }
@@ -87,12 +105,30 @@ func ExtentOf(b Blank, p Picture) Extent {
 		e.Width, e.Height = b.Shape.Box()
 	}
 	switch {
-	case p.Inks > 0:
-		e.InkShare = p.Inks
+	case p.Inks != nil:
+		e.Inks, e.InkShare = p.Inks, p.Inks.Together()
 	case p.InkShare == 0:
 		e.InkShare = UsualInkShare
 	}
 	return e
+}
+
+// Inked is the share of the print that an ink covers; a quarter of what all cover where
+// nobody has measured them.
+func (e Extent) Inked(i Ink) float64 {
+	switch {
+	case i == "":
+		return e.InkShare
+	case e.Inks == nil:
+		return e.InkShare / 4
+	case i == Black:
+		return e.Inks.Black
+	case i == Cyan:
+		return e.Inks.Cyan
+	case i == Magenta:
+		return e.Inks.Magenta
+	}
+	return e.Inks.Yellow
 }
 
 // printed is the area that ink lies on, in mm².
@@ -205,7 +241,7 @@ func (u Use) Amount(s Step, e Extent, m Supply) Amount {
 		}
 		return Amount{Whole: 1, Every: u.printsOn(e, m) / u.Quantity}
 	case PerPrint:
-		return Amount{PerPiece: u.Quantity * e.InkShare * e.printed() / float64(ratedPage) / ratedCoverage}
+		return Amount{PerPiece: u.Quantity * e.Inked(u.Ink) * e.printed() / float64(ratedPage) / ratedCoverage}
 	case PerPage:
 		return Amount{PerPiece: u.Quantity * float64(e.Width*e.Height) / float64(ratedPage) / lasts}
 	case PerTape:

@@ -7,6 +7,7 @@ import (
 
 	"tidykiln/core/craft"
 	"tidykiln/core/measure"
+	"tidykiln/core/picture"
 	"tidykiln/core/shape"
 )
 
@@ -24,6 +25,28 @@ func TestTonerGoesByWhatThePictureCovers(t *testing.T) {
 	assert.InDelta(t, 1.1576, toner.Amount(craft.Step{}, unmeasured, craft.Supply{}).PerPiece, 0.0001, "as usual when nobody has measured it")
 	unsized := craft.ExtentOf(tile, craft.Picture{InkShare: 0.2})
 	assert.InDelta(t, 102*102*0.2/62370/0.05, toner.Amount(craft.Step{}, unsized, craft.Supply{}).PerPiece, 0.0001, "the face, when the picture's size is not known")
+}
+
+func TestEachInkGoesByItsOwnShare(t *testing.T) {
+	blank := craft.Blank{Shape: shape.Shape{Kind: shape.Rectangle, Width: 210, Height: 297}}
+	inks := picture.Ink{Cyan: 0.1, Magenta: 0.2, Yellow: 0.05, Black: 0.01, Alone: 0.3}
+	pages := func(ink craft.Ink, p craft.Picture) float64 {
+		return craft.Use{Quantity: 1, Per: craft.PerPrint, Ink: ink}.Amount(craft.Step{}, craft.ExtentOf(blank, p), craft.Supply{}).PerPiece
+	}
+	inColours := craft.Picture{Width: 210, Height: 297, InkShare: inks.Alone, Inks: &inks}
+	for ink, want := range map[craft.Ink]float64{craft.Cyan: 2, craft.Magenta: 4, craft.Yellow: 1, craft.Black: 0.2, "": 7.2} {
+		assert.InDelta(t, want, pages(ink, inColours), 1e-9, ink)
+	}
+	grey := craft.Picture{Width: 210, Height: 297, InkShare: inks.Alone, Inks: new(inks.Printed(true))}
+	for ink, want := range map[craft.Ink]float64{craft.Cyan: 0, craft.Magenta: 0, craft.Yellow: 0, craft.Black: 6, "": 6} {
+		assert.InDelta(t, want, pages(ink, grey), 1e-9, ink)
+	}
+	typed := craft.Picture{Width: 210, Height: 297, InkShare: 0.4}
+	together := 0.0
+	for _, ink := range craft.Inks() {
+		together += pages(ink, typed)
+	}
+	assert.InDelta(t, pages("", typed), together, 1e-9, "what nobody has measured is as much by four as by one")
 }
 
 func TestPrintsLieOnWholeSheets(t *testing.T) {

@@ -160,6 +160,8 @@ func (s Step) validUses(at string) error {
 			return fault.At(at+".marginMm", "must be from 0 to 200 mm")
 		case !within(u.PowerMinutes, 0, mostMinutes):
 			return fault.At(at+".powerMinutes", "must be from 0 to %d", mostMinutes)
+		case u.Ink != "" && (u.Per != PerPrint || !slices.Contains(Inks(), u.Ink)):
+			return fault.At(at+".ink", "must be black, cyan, magenta or yellow, of prints by what they cover")
 		case u.OnSheet < 0 || u.OnSheet > mostOnSheet:
 			return fault.At(at+".onSheet", "must be from 0 to %d; 0 is worked out from the picture", mostOnSheet)
 		case u.Per != PerCoat:

@@ -34,14 +34,16 @@ type Ink struct {
 	Alone   float64 `json:"alone"`
 }
 
-// Together is what the inks of a print in colours cover together; 0 of one without
-// colour, which black prints alone.
-func (i Ink) Together(grey bool) float64 {
+// Printed is what each ink of a printer covers: black alone where there is no colour.
+func (i Ink) Printed(grey bool) Ink {
 	if grey {
-		return 0
+		return Ink{Black: i.Alone, Alone: i.Alone}
 	}
-	return i.Cyan + i.Magenta + i.Yellow + i.Black
+	return i
 }
+
+// Together is what the four inks cover together.
+func (i Ink) Together() float64 { return i.Cyan + i.Magenta + i.Yellow + i.Black }
 
 const (
 	// nearlyWhite is the least that all three of a white pixel's channels are.

@@ -18,43 +18,27 @@ type PrintCosts struct {
 	// Own is both together, Each that by print.
 	Own  decimal.Decimal `json:"own"`
 	Each decimal.Decimal `json:"each"`
-	// PaperName and InkName are what the stores call them; empty where the recipes name none.
-	PaperName string `json:"paperName"`
-	InkName   string `json:"inkName"`
 	// Shop is what a copy shop takes; left out while its price is not known.
 	Shop *decimal.Decimal `json:"shop,omitempty"`
 	Says string           `json:"says" doc:"which is cheaper, with the numbers"`
 }
 
-// printSupplies are the paper and the ink of a print, as the stores have them.
-type printSupplies struct {
-	paper, ink stores.Material
-}
-
-// suppliesOf are the paper and the ink of a recipe's print.
-func suppliesOf(r craft.Recipe, materials stores.Materials) (s printSupplies) {
+// paperOf is the paper of a recipe's print, as the stores have it.
+func paperOf(r craft.Recipe, materials stores.Materials) (paper stores.Material) {
 	for _, step := range r.Steps {
-		if !step.Does(craft.PrintOut) {
-			continue
-		}
 		for _, u := range step.Uses {
-			switch u.Per {
-			case craft.PerSheet:
-				s.paper = materials[u.Material]
-			case craft.PerPrint, craft.PerPage:
-				s.ink = materials[u.Material]
+			if step.Does(craft.PrintOut) && u.Per == craft.PerSheet {
+				paper = materials[u.Material]
 			}
 		}
 	}
-	return s
+	return paper
 }
 
 // costs are what a layout costs: whole sheets, and for each print the ink that its
 // picture takes.
 func (m matter) costs(p PrintProposal, kinds []laidKind, r JobRequest) (c PrintCosts) {
-	first := suppliesOf(kinds[0].batch.Recipe, m.materials)
-	c.Paper = first.paper.UnitCost.Mul(decimal.NewFromInt(int64(p.Sheets)))
-	c.PaperName, c.InkName = first.paper.Name, first.ink.Name
+	c.Paper = paperOf(kinds[0].batch.Recipe, m.materials).UnitCost.Mul(decimal.NewFromInt(int64(p.Sheets)))
 	each := map[string]decimal.Decimal{}
 	for _, s := range p.Layout.Sheets {
 		for _, it := range s.Items {
@@ -94,7 +78,7 @@ func (m matter) takenBy(k laidKind, it Item, sheet bool) (drawings []stores.Draw
 	pic := k.batch.Picture
 	if it.ArtworkID != nil && k.batch.OwnPictures {
 		pixels := m.pictures[*it.ArtworkID].Pixels
-		pic.InkShare, pic.Inks = pixels.Ink.Alone, pixels.Ink.Together(pixels.Grey)
+		pic.InkShare, pic.Inks = pixels.Ink.Alone, new(pixels.Ink.Printed(pixels.Grey))
 	}
 	pic = products.LaidOut(pic, k.design, k.blank)
 	extent := craft.ExtentOf(craft.Blank{Shape: k.blank}, pic)

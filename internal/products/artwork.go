@@ -46,7 +46,7 @@ func withArtwork(tx *gorm.DB, products ...*Product) error {
 func measured(print craft.Picture, pic artwork.Artwork) craft.Picture {
 	print.Ppi = math.Floor(pic.Pixels.Ppi(float64(print.Width), float64(print.Height)))
 	print.InkShare = pic.Pixels.Ink.Alone
-	print.Inks = pic.Pixels.Ink.Together(pic.Pixels.Grey)
+	print.Inks = new(pic.Pixels.Ink.Printed(pic.Pixels.Grey))
 	print.WhiteShare = pic.Pixels.White
 	print.Rights = pic.Rights
 	print.Slogan = pic.Lettering
@@ -60,7 +60,7 @@ func (p *Product) asPrinted() {
 		p.Picture.Ppi = math.Floor(p.Design.Ppi(p.Design.Print(p.Blank.Shape), p.Artwork.Pixels))
 	}
 	if p.Printed != nil && p.Printed.ArtworkID == p.Artwork.ID {
-		p.Picture.InkShare, p.Picture.WhiteShare, p.Picture.Inks = p.Printed.Ink.Alone, p.Printed.White, p.Printed.Ink.Together(p.Printed.Grey)
+		p.Picture.InkShare, p.Picture.WhiteShare, p.Picture.Inks = p.Printed.Ink.Alone, p.Printed.White, new(p.Printed.Ink.Printed(p.Printed.Grey))
 	}
 }
 

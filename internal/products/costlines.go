@@ -218,7 +218,11 @@ func (b Basis) howMuch(u craft.Use, s craft.Step, e craft.Extent, c Costing) str
 		}
 		return fmt.Sprintf("%s to a sheet, so %s whole for %d", prints(a.Every*u.Quantity, plain), plain(a.For(c.Good, false)), c.Good)
 	case craft.PerPrint:
-		return fmt.Sprintf("%s rated pages: %s cm² covered to %.0f %%", habit.Rounded(a.PerPiece, 2), habit.Rounded(float64(e.Width*e.Height)/100, 1), e.InkShare*100)
+		of := ""
+		if u.Ink != "" {
+			of = fmt.Sprintf(" of %s", u.Ink)
+		}
+		return fmt.Sprintf("%s rated pages%s: %s cm² covered to %.0f %%", habit.Rounded(a.PerPiece, 2), of, habit.Rounded(float64(e.Width*e.Height)/100, 1), e.Inked(u.Ink)*100)
 	case craft.PerPower:
 		return fmt.Sprintf("%s W for %s min of set-up, shared by %d, and %s min a piece", plain(u.Quantity), plain(s.SetupMinutes), c.Good, plain(s.MinutesPerPiece))
 	}

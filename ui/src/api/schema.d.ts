@@ -4315,14 +4315,13 @@ export interface components {
             /** Format: double */
             coversMm2?: number;
             followsBlank?: boolean;
+            fourInks?: components["schemas"]["Ink"];
             /** Format: double */
             gsm?: number;
             /** Format: double */
             heightMm?: number;
             /** Format: double */
             inkShare?: number;
-            /** Format: double */
-            inks?: number;
             /** @enum {string} */
             kind?: "toner" | "inkjet" | "sublimation";
             /** @description whether the print file is mirrored */
@@ -4448,10 +4447,8 @@ export interface components {
         PrintCosts: {
             each: string;
             ink: string;
-            inkName: string;
             own: string;
             paper: string;
-            paperName: string;
             /** @description which is cheaper, with the numbers */
             says: string;
             shop?: string;
@@ -5360,6 +5357,8 @@ export interface components {
             faces?: string[] | null;
             /** Format: double */
             filmMm?: number;
+            /** @enum {string} */
+            ink?: "black" | "cyan" | "magenta" | "yellow";
             /** Format: double */
             marginMm?: number;
             material: string;

@@ -15,7 +15,9 @@ const { data: materials } = useAnswer('/api/material-names')
 const unit = (key: string) => materials.value?.find((m) => m.materialKey === key)?.unit ?? ''
 const filmOf = (key: string) => materials.value?.find((m) => m.materialKey === key)?.filmMm ?? 0.1
 const faultOf = (i: number) =>
-  ['material', 'quantity', 'per', 'faces', 'filmMm', 'onSheet'].map((f) => props.fault(`uses[${i}].${f}`)).find(Boolean)
+  ['material', 'quantity', 'per', 'faces', 'filmMm', 'onSheet', 'ink']
+    .map((f) => props.fault(`uses[${i}].${f}`))
+    .find(Boolean)
 
 const set = (i: number, edit: (u: Use) => void) =>
   emit('change', (uses) => {
@@ -26,6 +28,7 @@ const per = (i: number, kind: Use['per']) =>
   set(i, (u) => {
     u.per = kind
     delete u.onSheet
+    delete u.ink
     if (kind === 'coat') {
       u.faces = u.faces?.length ? u.faces : ['face']
       u.filmMm = u.filmMm || filmOf(u.material)
@@ -43,6 +46,13 @@ const counted = (material: string): Choice<Use['per']>[] => [
   { value: 'page', name: 'pages of the print' },
   { value: 'tape', name: 'strips of tape' },
   { value: 'power', name: 'watts while it runs' },
+]
+const inks: Choice<Use['ink']>[] = [
+  { value: undefined, name: 'all inks from one' },
+  { value: 'black', name: 'its black alone' },
+  { value: 'cyan', name: 'its cyan alone' },
+  { value: 'magenta', name: 'its magenta alone' },
+  { value: 'yellow', name: 'its yellow alone' },
 ]
 const face = (i: number, name: string, on: boolean) =>
   set(i, (u) => (u.faces = on ? [...(u.faces ?? []), name] : (u.faces ?? []).filter((f) => f !== name)))
@@ -89,6 +99,15 @@ const add = () =>
       :model-value="u.onSheet || undefined"
       @update:model-value="set(i, (x) => (x.onSheet = Number($event)))"
     />
+    <PickField
+      v-if="u.per === 'print'"
+      class="coat ink"
+      :label="`of which ink it is, ${i + 1}`"
+      bare
+      :model-value="u.ink"
+      :choices="inks"
+      @update:model-value="set(i, (x) => (x.ink = $event))"
+    />
     <div v-if="u.per === 'coat'" class="coat">
       <TickBox
         v-for="name in ['picture', 'face', 'back', 'edge']"
@@ -123,7 +142,8 @@ const add = () =>
 .bad {
   grid-column: 1 / -1;
 }
-.film {
+.film,
+.ink {
   max-width: 150px;
   white-space: nowrap;
 }
