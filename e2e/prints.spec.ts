@@ -124,7 +124,7 @@ test('a picture is placed by keyboard and pointer, step by step, and printed so'
   await expect(image).toHaveAttribute('href', /cleaned\?colours=lines/)
   await page.getByLabel('Words are printed on it').click()
   await page.getByLabel('What stands there').fill('Lamp night {number}')
-  await expect(page.getByRole('button', { name: 'Lamp night 1', exact: true })).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Lamp night 1', exact: true }).first()).toBeVisible()
   await page.getByRole('button', { name: 'Save' }).click()
   await expect(page.getByText(/Saved: batches made up from now on/)).toBeVisible()
   await page.reload()

@@ -19,7 +19,7 @@ import TroubleNote from '../shared/TroubleNote.vue'
 import WaitingRows from '../shared/WaitingRows.vue'
 import JobRow from './JobRow.vue'
 import { plainDecimal } from '../shared/reading'
-import { keepPaper, keepShopPrice, lastPaper, lastShopPrice, papers } from './paper'
+import { papers } from './paper'
 import PrinterPanel from './PrinterPanel.vue'
 import SheetDrawing from './SheetDrawing.vue'
 
@@ -54,7 +54,7 @@ watch(by, (day) => {
   chosen.value = soon.filter((b) => b.carrier === soon[0]?.carrier && !b.missing).map((b) => b.batchId)
 })
 
-const paper = ref(lastPaper())
+const paper = ref<Schemas['Paper']>({ ...papers[0]! })
 const kind = computed({
   get: () =>
     papers.find((p) => p.widthMm === paper.value.widthMm && p.heightMm === paper.value.heightMm)?.name ?? 'own',
@@ -69,9 +69,24 @@ const trim = ref(0)
 const cut = ref<Schemas['JobRequest']['cut']>('none')
 const spare = ref(false)
 const acceptWords = ref(false)
-const shopSheet = ref(lastShopPrice())
+const shopSheet = ref('')
+// It begins with what the last sheets were made on, and with what the shop took then.
+const likeLast = ref(false)
+watch(
+  jobs,
+  (list) => {
+    if (likeLast.value || !list) return
+    likeLast.value = true
+    const last = list[0]
+    if (!last) return
+    paper.value = { ...last.paper }
+    cut.value = last.cut
+    shopSheet.value = Number(last.shopSheet) ? last.shopSheet! : ''
+  },
+  { immediate: true },
+)
 const request = computed<Schemas['JobRequest'] | null>(() =>
-  chosen.value.length
+  chosen.value.length && likeLast.value
     ? {
         batchIds: chosen.value,
         paper: paper.value,
@@ -98,8 +113,6 @@ async function make() {
   if (!request.value) return
   const made = await act(() => answerOf(api.POST('/api/print-jobs', { body: request.value! })))
   if (!made) return
-  keepPaper(paper.value)
-  keepShopPrice(shopSheet.value)
   begun.value = true
 }
 const said = (b: Schemas['Printable']) =>
