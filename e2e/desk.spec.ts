@@ -40,7 +40,7 @@ test('an order keeps the price it was taken at, and its date can be moved', asyn
   await setDay(order.getByLabel('Due on'), '2027-05-10')
   await order.getByLabel('Note').fill('Deliver to the boathouse door')
   await order.getByRole('button', { name: 'Save' }).click()
-  await expect(order.getByText('Due date moved from 2027-05-08 to 2027-05-10')).toBeVisible()
+  await expect(order.getByText('Due date moved from Saturday 8 May to Monday 10 May')).toBeVisible()
   await expect(order.getByText('Deliver to the boathouse door')).toBeVisible()
 })
 

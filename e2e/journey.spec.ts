@@ -177,7 +177,7 @@ async function remakeAndHandOver(page: Page, studio: Studio) {
   await page.getByRole('complementary', { name: 'Order' }).getByRole('button', { name: 'Hand over' }).click()
   const tray = page.getByRole('complementary', { name: 'Order' })
   await expect(tray.getByText('Handed over.')).toBeVisible()
-  for (const happened of ['Order taken, due 2027-05-12', '“Nine · Ivy” spoiled (lifted at the rim)', 'at accepted risk', 'Handed over to Sedge Island Scouts']) {
+  for (const happened of ['Order taken, due Wednesday 12 May', '“Nine · Ivy” spoiled (lifted at the rim)', 'at accepted risk', 'Handed over to Sedge Island Scouts']) {
     await expect(tray.getByText(happened).first()).toBeVisible()
   }
 }

@@ -47,14 +47,17 @@ func (h Habit) DayAndMonth(t time.Time) string {
 
 // DateAndYear is a moment's day with its weekday and year: Monday 2 January
 // 2027, Monday January 2, 2027 or Monday 2027 January 2.
-func (h Habit) DateAndYear(t time.Time) string {
+func (h Habit) DateAndYear(t time.Time) string { return t.Format("Monday ") + h.DayAndYear(t) }
+
+// DayAndYear is the same without the weekday.
+func (h Habit) DayAndYear(t time.Time) string {
 	switch h.DateOrder {
 	case "mdy":
-		return t.Format("Monday January 2, 2006")
+		return t.Format("January 2, 2006")
 	case "ymd":
-		return t.Format("Monday 2006 January 2")
+		return t.Format("2006 January 2")
 	}
-	return t.Format("Monday 2 January 2006")
+	return t.Format("2 January 2006")
 }
 
 // Written puts the decimal sign into a text of figures that was written with a point.

@@ -278,7 +278,7 @@ func TestAnOrderTellsWhatHappenedInOrder(t *testing.T) {
 	for _, e := range page.Events {
 		texts = append(texts, e.Text)
 	}
-	assert.Equal(t, []string{"Order taken, due 2027-03-09", "Batch 1 made up: 2 pieces", "Sand and wipe begun, lot 1, 2 pieces", "Sand and wipe done, lot 1: 2 good"}, texts)
+	assert.Equal(t, []string{"Order taken, due Tuesday 9 March", "Batch 1 made up: 2 pieces", "Sand and wipe begun, lot 1, 2 pieces", "Sand and wipe done, lot 1: 2 good"}, texts)
 	assert.Equal(t, "32.00", page.Total.StringFixed(2))
 	assert.Equal(t, lot, page.Lines[0].Pieces[0].LotID)
 	_, err = b.Desk.Order(b.Ctx, 999)

@@ -18,6 +18,7 @@ type Demand struct {
 	ProductID   uint64            `json:"productId"`
 	ProductName string            `json:"productName"`
 	Lettered    bool              `json:"lettered"`
+	OwnPictures bool              `json:"ownPictures"`
 	Wants       []orders.OpenWant `json:"wants" nullable:"false"`
 	// Extras are plain pieces to start beyond the wants, against expected spoils.
 	Extras int `json:"extras"`
@@ -106,7 +107,7 @@ func (d *Demand) proposePilot() {
 func Proposals(w workshop.Workshop, log batches.Logbook, made []products.Product, wants []orders.OpenWant) []Demand {
 	demand := make([]Demand, 0, len(made))
 	for _, p := range made {
-		d := Demand{ProductID: p.ID, ProductName: p.Name, Lettered: p.Lettered, Wants: []orders.OpenWant{}, Lots: []int{}}
+		d := Demand{ProductID: p.ID, ProductName: p.Name, Lettered: p.Lettered, OwnPictures: p.OwnPictures, Wants: []orders.OpenWant{}, Lots: []int{}}
 		for _, want := range wants {
 			if want.ProductID == p.ID {
 				d.Wants = append(d.Wants, want)

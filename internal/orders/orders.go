@@ -137,7 +137,7 @@ func (o Order) MustBeOpen(version int) error {
 	case o.State == Cancelled:
 		return problem.Conflict(problem.Closed, "Order %d has been cancelled.", o.Number)
 	}
-	return problem.IfStale(version, o.Version, "Order %d was changed by someone since you opened it: it is now due %s.", o.Number, o.DueOn)
+	return problem.IfStale(version, o.Version, "Order %d was changed by someone since you opened it.", o.Number)
 }
 
 // Take records a new order at today's prices and costs.
@@ -178,7 +178,7 @@ func (a *Area) Take(tx *gorm.DB, in NewOrder, now time.Time) (o Order, err error
 	if err := createOrder(tx, &o); err != nil {
 		return o, err
 	}
-	return o, AddEvent(tx, o.ID, now, "Order taken, due %s", o.DueOn)
+	return o, AddEvent(tx, o.ID, now, "Order taken, due %s", basis.Workshop.Habit.Date(o.DueOn.At(0, time.UTC)))
 }
 
 func takeLine(tx *gorm.DB, basis products.Basis, in NewLine, i int) (line Line, p products.Product, err error) {

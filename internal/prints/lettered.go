@@ -12,7 +12,7 @@ import (
 
 // fieldsOf is what can be lettered on a piece: what it is called, a day, and its number.
 func fieldsOf(w workshop.Workshop, name string, on calendar.Date, number int) lettering.Fields {
-	day := w.Habit.DateAndYear(on.At(12*60, w.Location()))
+	day := w.Habit.DayAndYear(on.At(12*60, w.Location()))
 	return lettering.Fields{Name: name, Date: day, Number: strconv.Itoa(number)}
 }
 

@@ -165,7 +165,7 @@ func TestWhatAProofShowsIsWhatIsPrinted(t *testing.T) {
 	}
 	w, err := database.Look(s.Ctx, s.DB, workshop.LoadAlone)
 	require.NoError(t, err)
-	day := w.Habit.DateAndYear(s.Now.AddDate(0, 0, 31))
+	day := w.Habit.DayAndYear(s.Now.AddDate(0, 0, 31))
 	assert.Equal(t, []string{"Marit\n1 · " + day, "Osric\n2 · " + day, "Wenna\n1 · " + day}, shown)
 	b, _ := s.MakeUp(p, 0, 3)
 	ask, err := s.Prints.Ask(s.Ctx, request(b.ID))

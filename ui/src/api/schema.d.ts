@@ -2561,6 +2561,7 @@ export interface components {
             onSheet: number;
             /** Format: int64 */
             onShelf: number;
+            ownPictures: boolean;
             pilot: string;
             /** Format: int64 */
             productId: number;

@@ -72,6 +72,7 @@ async function putAway() {
     <template v-else>
       <img class="view" :src="fileAt(artwork.view)" :alt="`The picture ${artwork.title}`" />
       <ArtworkFacts :artwork="artwork" />
+      <p><RouterLink :to="`/products/new?artwork=${artwork.id}`">Make a product of it</RouterLink></p>
     </template>
     <div class="fields">
       <TextField v-model="form.title" :label="names.title" :fault="fault('title')" maxlength="120" />

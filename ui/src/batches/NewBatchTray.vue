@@ -69,6 +69,9 @@ const wants = computed(() => {
   const own = (w: (typeof all)[number]) => w.orderId === forOrder.value
   return [...all.filter(own), ...all.filter((w) => !own(w))].slice(0, Math.max(0, started.value))
 })
+// What no two pieces have in common, and the pieces whose picture has not come.
+const each = computed(() => (choice.value?.lettered ? 'name' : choice.value?.ownPictures ? 'picture' : ''))
+const bare = computed(() => (choice.value?.ownPictures ? wants.value.filter((w) => !w.artworkId).length : 0))
 const others = computed(() => (choice.value?.wants.length ?? 0) - wants.value.length)
 const extras = computed(() => Math.max(0, started.value - wants.value.length))
 const serves = computed(() => {
@@ -143,15 +146,15 @@ async function make() {
         label="Pieces to start"
         :fault="fault('extras')"
         :hint="
-          choice.lettered
-            ? 'One for each name.'
+          each
+            ? `One for each ${each}.`
             : choice.extras
               ? `${choice.wants.length} wanted, ${choice.extras} more against expected spoils.`
               : undefined
         "
         numeric
       />
-      <p v-if="free && !choice.lettered" class="note glaze">
+      <p v-if="free && !each" class="note glaze">
         The last sheet has room for {{ free }} more {{ free === 1 ? 'print' : 'prints' }}:
         {{ free === 1 ? 'it rides' : 'they ride' }}
         free.
@@ -180,6 +183,10 @@ async function make() {
       <p v-if="choice.stopped" class="note brick">
         {{ choice.stopped }} <RouterLink :to="`/products/${choice.productId}`">Mend it, or overrule it</RouterLink>
       </p>
+      <p v-if="bare" class="note straw">
+        {{ bare === 1 ? 'One has' : `${bare} have` }} no picture of the customer’s yet, and cannot be printed until it
+        is on the order.
+      </p>
       <p v-if="choice.onShelf" class="note glaze">{{ choice.onShelf }} finished on the shelf already.</p>
       <div v-if="serves.length">
         <h2>Serves</h2>
@@ -201,8 +208,8 @@ async function make() {
       </p>
       <p v-if="!serves.length" class="quiet">
         {{
-          choice.lettered
-            ? 'No names are open, so there is nothing to start.'
+          each
+            ? `No ${each}s are open, so there is nothing to start.`
             : 'All of them go to the shelf, from which later orders are filled first.'
         }}
       </p>
@@ -211,7 +218,7 @@ async function make() {
         :key="choice.productId"
         :product-id="choice.productId"
         :good="choice.wants.length || started"
-        :lettered="choice.lettered"
+        :each="each"
         @take="started = $event"
       />
     </template>

@@ -6,7 +6,7 @@ import { money } from '../shared/money'
 import PickField from '../shared/PickField.vue'
 
 // How many to start so that enough come out good, at a confidence one chooses.
-const props = defineProps<{ productId: number; good: number; lettered: boolean }>()
+const props = defineProps<{ productId: number; good: number; each: '' | 'name' | 'picture' }>()
 const emit = defineEmits<{ take: [start: number] }>()
 const confidence = ref(0)
 const good = computed(() => Math.max(1, Math.min(499, Math.round(props.good) || 1)))
@@ -35,9 +35,9 @@ const levels = computed(() => {
       :choices="levels.map((c) => ({ value: c, name: percent(c) }))"
       @update:model-value="confidence = $event"
     />
-    <p v-if="lettered">
+    <p v-if="each">
       <b>{{ overage.spareBlanks }} spare {{ overage.spareBlanks === 1 ? 'blank' : 'blanks' }}</b> for
-      {{ good === 1 ? 'the one name' : `${good} names` }}, since a spare name replaces no other. Expect
+      {{ good === 1 ? `the one ${each}` : `${good} ${each}s` }}, since a spare {{ each }} replaces no other. Expect
       {{ figure(overage.expectedRemakes ?? 0, 1) }} to be made again; a second run comes
       {{ percent(overage.secondRunChance ?? 0) }} times.
     </p>

@@ -4,7 +4,7 @@ import TroubleNote from '../shared/TroubleNote.vue'
 import FoldBox from '../shared/FoldBox.vue'
 import { plainDecimal } from '../shared/reading'
 import { computed, ref, watch } from 'vue'
-import { useRouter } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 import { useAnswer, useAsked } from '../api/answers'
 import { answerOf, api, Trouble, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
@@ -40,7 +40,8 @@ const name = ref('')
 const look = ref<'crisp' | 'weathered'>('crisp')
 const content = ref({ lettered: false, photo: false, white: false })
 const size = ref({ width: '', height: '' })
-const artworkId = ref<number>()
+// A picture that was looked at comes along.
+const artworkId = ref(Number(useRoute().query.artwork) || undefined)
 const { data: artworks } = useAnswer('/api/artworks')
 const artwork = computed(() => artworks.value?.find((a) => a.id === artworkId.value))
 type Printer = Schemas['Wish']['printers'][number]

@@ -121,7 +121,7 @@ const names = { design: 'how it lies', ownPictures: 'whose picture it takes' }
             <div class="leaf"><PrintLeaf :page="page" :design="design" :words="shown" printed /></div>
           </figure>
           <span class="crease" aria-hidden="true" />
-          <figure>
+          <figure class="seen">
             <figcaption>
               <b>What people see</b>
               <span>{{ page.seen }}{{ page.through ? ', looked at through the blank' : '' }}</span>
@@ -246,6 +246,13 @@ const names = { design: 'how it lies', ownPictures: 'whose picture it takes' }
   gap: 20px 28px;
   align-items: start;
 }
+/* What is changed is seen while it is changed. */
+.left {
+  position: sticky;
+  top: 10px;
+  max-height: calc(100vh - 20px);
+  overflow-y: auto;
+}
 .fold {
   display: grid;
   grid-template-columns: minmax(0, 1fr) auto minmax(0, 1fr);
@@ -342,17 +349,28 @@ figcaption span {
   .work {
     grid-template-columns: minmax(0, 1fr);
   }
-}
-@media (max-width: 640px) {
+  .left,
   .fold {
-    grid-template-columns: minmax(0, 1fr);
+    display: contents;
   }
   .crease {
-    border-left: 0;
-    border-top: 2px dashed var(--clay);
+    display: none;
+  }
+  figure {
+    border: 1px solid var(--line);
+    background: var(--sheet);
+  }
+  figure.seen {
+    position: sticky;
+    top: 0;
+    z-index: 2;
   }
   .leaf {
-    height: 300px;
+    height: min(26vh, 300px);
+  }
+  /* nothing that has the focus is under it */
+  .right :deep(:is(input, textarea, button)) {
+    scroll-margin-top: calc(min(26vh, 300px) + 100px);
   }
   figcaption {
     min-height: 0;

@@ -41,7 +41,7 @@ const remove = () => tell(() => answerOf(api.POST('/api/print-jobs/{id}/remove',
       <template v-else-if="job.state === 'ready'">
         <a :href="`/api/print-jobs/${job.id}/sheets.pdf`" download>Sheets (PDF)</a>
         <a :href="`/api/print-jobs/${job.id}/shop.pdf`" download>Page for the shop</a>
-        <button class="link" type="button" :aria-expanded="open" @click="open = !open">Cut outlines</button>
+        <button class="word" type="button" :aria-expanded="open" @click="open = !open">Cut outlines</button>
         <template v-if="job.printing">
           <span role="status">printing {{ Math.min(job.printed + 1, job.sheets) }} of {{ job.sheets }}</span>
           <button class="side" type="button" :disabled="busy" @click="cancelPrinting">Stop printing</button>
@@ -52,7 +52,7 @@ const remove = () => tell(() => answerOf(api.POST('/api/print-jobs/{id}/remove',
         <span :class="{ bad: job.state === 'failed' }">{{ job.failure || 'stopped' }}</span>
         <button class="side" type="button" :disabled="busy" @click="again">Make again</button>
       </template>
-      <button v-if="job.state !== 'making'" class="link" type="button" :disabled="busy" @click="remove">
+      <button v-if="job.state !== 'making'" class="word" type="button" :disabled="busy" @click="remove">
         Remove<span class="spoken"> the sheets of {{ job.title }}</span>
       </button>
     </p>
@@ -82,6 +82,7 @@ const remove = () => tell(() => answerOf(api.POST('/api/print-jobs/{id}/remove',
   padding: 8px 0;
   border-bottom: 1px solid var(--line);
 }
+.job > p:first-child,
 .acts,
 .outlines {
   display: flex;

@@ -29,7 +29,7 @@ const scale = computed({
       {{ printer.paper }} sheets, toner {{ figure(printer.toner * 100, 0) }} %<template v-if="printer.scale !== 100"
         >, prints at {{ figure(printer.scale) }} %</template
       ><span v-if="printer.says" class="bad" role="status"> {{ printer.says }}</span>
-      <button class="word" type="button" :aria-expanded="open" @click="open = !open">Its tray</button>
+      <button class="word tray" type="button" :aria-expanded="open" @click="open = !open">Its tray</button>
     </p>
     <p v-if="open" class="acts">
       <button class="side" type="button" :disabled="busy" @click="set({ paper: 250 })">Fill the tray</button>
@@ -60,6 +60,9 @@ const scale = computed({
 .printer i {
   font-size: 13px;
   font-weight: 400;
+}
+.tray {
+  margin-left: 12px;
 }
 .acts {
   display: flex;

@@ -2,24 +2,24 @@
 import { computed, ref, watch } from 'vue'
 import { useAnswer, useAsked } from '../api/answers'
 import { answerOf, api, type Schemas } from '../api/client'
-import { fileAt } from '../artwork/said'
 import { useAct } from '../shared/act'
 import DateField from '../shared/DateField.vue'
 import ChoiceField from '../shared/ChoiceField.vue'
 import EmptyNote from '../shared/EmptyNote.vue'
+import FoldBox from '../shared/FoldBox.vue'
 import FieldPair from '../shared/FieldPair.vue'
 import { figure } from '../shared/habit'
 import PageHead from '../shared/PageHead.vue'
 import PickField from '../shared/PickField.vue'
 import TextField from '../shared/TextField.vue'
 import TickBox from '../shared/TickBox.vue'
-import { thisMinute } from '../shared/clock'
-import { dateOf, moment } from '../shared/time'
+import { dateOf } from '../shared/time'
 import TroubleNote from '../shared/TroubleNote.vue'
 import WaitingRows from '../shared/WaitingRows.vue'
 import JobRow from './JobRow.vue'
 import { plainDecimal } from '../shared/reading'
 import { papers } from './paper'
+import PrintableRow from './PrintableRow.vue'
 import PrinterPanel from './PrinterPanel.vue'
 import SheetDrawing from './SheetDrawing.vue'
 
@@ -42,6 +42,8 @@ watch(
   },
   { immediate: true },
 )
+const toPrint = computed(() => (printable.value ?? []).filter((b) => b.pieces > 0))
+const printed = computed(() => (printable.value ?? []).filter((b) => b.pieces === 0))
 function choose(id: number, on: boolean) {
   chosen.value = on ? [...chosen.value, id] : chosen.value.filter((c) => c !== id)
 }
@@ -115,13 +117,6 @@ async function make() {
   if (!made) return
   begun.value = true
 }
-const said = (b: Schemas['Printable']) =>
-  [
-    b.pieces ? `${b.pieces} to print` : 'all printed',
-    ...(b.printed && b.pieces ? [`${b.printed} printed`] : []),
-    b.carrier,
-    ...(b.layAt ? [`laid ${moment(b.layAt, thisMinute.value)}`] : []),
-  ].join(' · ')
 </script>
 
 <template>
@@ -141,21 +136,14 @@ const said = (b: Schemas['Printable']) =>
         <h2>What is printed</h2>
         <p v-if="faultOf('batchIds')" class="fault" role="alert">{{ faultOf('batchIds') }}</p>
         <ul class="batches">
-          <li v-for="b in printable" :key="b.batchId">
-            <TickBox
-              :model-value="chosen.includes(b.batchId)"
-              @update:model-value="choose(b.batchId, $event as boolean)"
-            >
-              <b>{{ b.productName }}</b> batch {{ b.batch }}
-            </TickBox>
-            <RouterLink :to="`/prints/design/${b.productId}`" :aria-label="`How the ${b.productName} looks`">
-              <img v-if="b.artworkThumb" :src="fileAt(b.artworkThumb)" alt="" />
-              <span v-else class="none">look</span>
-            </RouterLink>
-            <p class="quiet">{{ said(b) }}</p>
-            <p v-if="b.missing" class="missing">{{ b.missing }} without their picture yet: put them in on the order.</p>
-          </li>
+          <PrintableRow v-for="b in toPrint" :key="b.batchId" :batch="b" :chosen="chosen" @choose="choose" />
         </ul>
+        <p v-if="!toPrint.length" class="quiet">All is printed. What came out badly can be printed again below.</p>
+        <FoldBox v-if="printed.length" :name="`${printed.length} printed already`">
+          <ul class="batches">
+            <PrintableRow v-for="b in printed" :key="b.batchId" :batch="b" :chosen="chosen" @choose="choose" />
+          </ul>
+        </FoldBox>
         <DateField v-model="by" label="All that is laid by" hint="Ticks what the plan has laid by then." />
         <h2>On what</h2>
         <FieldPair least="110px">
@@ -284,36 +272,14 @@ const said = (b: Schemas['Printable']) =>
   display: grid;
   border-top: 1px solid var(--line);
 }
-.batches li {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) auto;
-  gap: 0 12px;
-  align-items: center;
-  padding: 6px 0;
-  border-bottom: 1px solid var(--line);
-}
-.batches p {
-  grid-column: 1;
-  margin-left: 24px;
-  font-size: 14px;
-}
-.batches a {
-  grid-row: 1 / span 2;
-  grid-column: 2;
-}
-.batches img {
-  display: block;
-  width: 44px;
-  height: 44px;
-  object-fit: cover;
-}
-.missing {
-  color: var(--straw);
-}
 .fault {
   color: var(--brick);
   font-size: 14px;
   font-weight: 600;
+}
+.comes {
+  position: sticky;
+  top: 10px;
 }
 .sum small {
   margin-left: 10px;
@@ -337,6 +303,9 @@ const said = (b: Schemas['Printable']) =>
 @media (max-width: 820px) {
   .work {
     grid-template-columns: minmax(0, 1fr);
+  }
+  .comes {
+    position: static;
   }
 }
 </style>

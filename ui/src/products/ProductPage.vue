@@ -147,6 +147,7 @@ onBeforeRouteLeave(() => !dirty.value || window.confirm('The recipe has changes 
         :picture="product.picture"
         :artwork="product.artwork"
         :opaque="product.opaque"
+        :own-pictures="product.ownPictures"
       />
       <div>
         <p class="quiet">{{ product.describe }}</p>

@@ -5,7 +5,8 @@ import { fileAt } from '../artwork/said'
 import { outlinePath } from './outline'
 
 // A drawing of the blank in its material, with its picture on it as large as it is
-// printed, or, where there is none, a mark; to the blank's own proportions. Through a
+// printed, or, where there is none, a mark, and where each piece has its customer's, photos
+// that stand for them; to the blank's own proportions. Through a
 // clear film the blank shows wherever the picture is light.
 const props = defineProps<{
   name: string
@@ -13,6 +14,7 @@ const props = defineProps<{
   picture?: Schemas['Picture']
   artwork?: Schemas['Artwork']
   opaque?: boolean
+  ownPictures?: boolean
 }>()
 
 const box = 108
@@ -179,6 +181,17 @@ const lip = computed(() => Math.min(10, width.value / 7))
         preserveAspectRatio="xMidYMid slice"
         :clip-path="`url(#${id})`"
       />
+    </g>
+    <g
+      v-else-if="ownPictures"
+      :transform="`translate(60 60) scale(${Math.min(1, (Math.min(width, height) - 16) / 56)})`"
+    >
+      <g v-for="turn in [-9, 6]" :key="turn" :transform="`rotate(${turn})`">
+        <rect x="-25" y="-20" width="50" height="40" fill="#fffef9" :stroke="body.edge" stroke-width="1.5" />
+        <rect x="-21" y="-16" width="42" height="32" fill="#cfdeda" />
+        <circle cx="9" cy="-7" r="4.5" fill="#e0a94e" />
+        <path d="M-21 16V6l13-11 12 11 7-5 10 8v7Z" fill="#5f8a80" />
+      </g>
     </g>
     <text
       v-else

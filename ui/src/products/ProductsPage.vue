@@ -32,7 +32,14 @@ const worst: Record<string, string> = {
   <ul v-if="products" class="gallery">
     <li v-for="p in products" :key="p.id">
       <RouterLink :to="`/products/${p.id}`" class="piece">
-        <ProductPicture :name="p.name" :blank="p.blank" :picture="p.picture" :artwork="p.artwork" :opaque="p.opaque" />
+        <ProductPicture
+          :name="p.name"
+          :blank="p.blank"
+          :picture="p.picture"
+          :artwork="p.artwork"
+          :opaque="p.opaque"
+          :own-pictures="p.ownPictures"
+        />
         <div>
           <h2>{{ p.name }}</h2>
           <p class="quiet">{{ p.describe }}</p>

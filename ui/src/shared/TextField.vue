@@ -61,13 +61,13 @@ watch(model, (value) => {
 </script>
 
 <template>
-  <FieldRow v-slot="f" :label="label" :fault="unread?.fault || fault" :hint="hint" :bare="bare">
+  <FieldRow v-slot="f" :class="$attrs.class" :label="label" :fault="unread?.fault || fault" :hint="hint" :bare="bare">
     <el-input
       :id="f.id"
       :inputmode="numeric ? 'decimal' : undefined"
       :type="rows ? 'textarea' : undefined"
       :rows="rows"
-      v-bind="$attrs"
+      v-bind="{ ...$attrs, class: undefined }"
       :model-value="typed ?? unread?.text ?? stands"
       :aria-describedby="f.described"
       :aria-invalid="f.invalid || wrong || undefined"
