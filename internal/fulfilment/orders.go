@@ -47,11 +47,8 @@ func (a *Area) Take(tx *gorm.DB, in orders.NewOrder, now time.Time) (o orders.Or
 // Change changes an order that is open. What is begun of it is protected: a
 // name that is being made stays, and so does a piece that is.
 func Change(tx *gorm.DB, id uint64, c orders.OrderChange, now time.Time) error {
-	o, err := orders.Load(tx, id)
+	o, err := orders.ToChange(tx, id, c.Version)
 	if err != nil {
-		return err
-	}
-	if err := o.MustBeOpen(c.Version); err != nil {
 		return err
 	}
 	edits, err := o.Edits(c.Lines)
@@ -201,10 +198,7 @@ func (a *Area) Cancel(ctx context.Context, id uint64, version int) error {
 }
 
 func (a *Area) openOrder(tx *gorm.DB, id uint64, version int) (o orders.Order, pieces []batches.Piece, err error) {
-	if o, err = orders.Load(tx, id); err != nil {
-		return o, nil, err
-	}
-	if err := o.MustBeOpen(version); err != nil {
+	if o, err = orders.ToChange(tx, id, version); err != nil {
 		return o, nil, err
 	}
 	pieces, err = piecesFor(tx, o)

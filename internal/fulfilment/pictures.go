@@ -31,11 +31,8 @@ type WantPicture struct {
 // follow until they are printed.
 func (a *Area) SetPictures(ctx context.Context, id uint64, in WantPictures) error {
 	return a.db.Write(ctx, database.Orders|database.Batches|database.Artwork, func(tx *gorm.DB) error {
-		o, err := orders.Load(tx, id)
+		o, err := orders.ToChange(tx, id, in.Version)
 		if err != nil {
-			return err
-		}
-		if err := o.MustBeOpen(in.Version); err != nil {
 			return err
 		}
 		if err := checkPictures(tx, o, in.Pictures); err != nil {

@@ -129,15 +129,25 @@ func (a *Area) Customers(ctx context.Context, text string) ([]string, error) {
 	return database.Look(ctx, a.db, func(tx *gorm.DB) ([]string, error) { return customersLike(tx, text) })
 }
 
-// MustBeOpen refuses an order that is closed or was changed since it was read.
-func (o Order) MustBeOpen(version int) error {
+// ToChange reads an order, and refuses it where it is closed or was changed since
+// somebody read it in a version.
+func ToChange(tx *gorm.DB, id uint64, version int) (o Order, err error) {
+	if o, err = Load(tx, id); err != nil {
+		return o, err
+	}
 	switch {
 	case o.State == HandedOver:
-		return problem.Conflict(problem.Closed, "Order %d has been handed over.", o.Number)
+		return o, problem.Conflict(problem.Closed, "Order %d has been handed over.", o.Number)
 	case o.State == Cancelled:
-		return problem.Conflict(problem.Closed, "Order %d has been cancelled.", o.Number)
+		return o, problem.Conflict(problem.Closed, "Order %d has been cancelled.", o.Number)
+	case version == o.Version:
+		return o, nil
 	}
-	return problem.IfStale(version, o.Version, "Order %d was changed by someone since you opened it.", o.Number)
+	w, err := workshop.LoadAlone(tx)
+	if err != nil {
+		return o, err
+	}
+	return o, problem.IfStale(version, o.Version, "Order %d was changed by someone since you opened it: it is now due %s.", o.Number, w.Habit.Date(o.DueOn.At(0, time.UTC)))
 }
 
 // Take records a new order at today's prices and costs.

@@ -116,7 +116,7 @@ func TestAChangeOfDateIsNotedAndAStaleOneRefused(t *testing.T) {
 	var p *problem.Problem
 	require.ErrorAs(t, err, &p)
 	assert.Equal(t, problem.Stale, p.Type)
-	assert.Contains(t, p.Detail, "2027-03-25", "it says what is there now")
+	assert.Contains(t, p.Detail, "Thursday 25 March", "it says what is there now")
 	assert.Equal(t, calendar.Date("2027-03-25"), d.OrderNow(o.ID).DueOn)
 
 	housetest.Missing(t, d.change(999, orders.OrderChange{DueOn: "2027-03-26", Version: 1}))
