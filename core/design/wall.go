@@ -43,6 +43,32 @@ func (d Design) band(w wrap.Wall) []shape.Point {
 	return outline
 }
 
+// BlankOutline is the outline of a blank as it is laid flat: of a wall its template.
+func BlankOutline(s shape.Shape) []shape.Point {
+	if w, stands := s.Wall(); stands {
+		return Design{}.band(w)
+	}
+	return s.Outline()
+}
+
+// Handles are where a handle is and the place opposite on a wall laid flat, each a line
+// from the upper rim of the print to the lower; nil where nobody has said.
+func (d Design) Handles(s shape.Shape) (lines [][2]shape.Point) {
+	w, stands := s.Wall()
+	if !stands || d.Handle == nil || len(d.band(w)) == 0 {
+		return nil
+	}
+	b := d.bend(w)
+	for _, half := range [2]float64{0, 0.5} {
+		round := math.Mod(float64(*d.Handle)/b.sector.Width+half, 1)
+		var line [2]shape.Point
+		line[0].X, line[0].Y = b.sector.Place(round, b.top)
+		line[1].X, line[1].Y = b.sector.Place(round, b.foot)
+		lines = append(lines, line)
+	}
+	return lines
+}
+
 // Flat is how large the picture of a print is before it is bent round a wall, in mm: the
 // print's own box where it is not.
 func (p Print) Flat() (width, height float64) {

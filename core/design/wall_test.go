@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"tidykiln/core/design"
+	"tidykiln/core/measure"
 	"tidykiln/core/picture"
 	"tidykiln/core/shape"
 )
@@ -68,4 +69,23 @@ func TestSeamsThatCannotBe(t *testing.T) {
 	assert.ErrorContains(t, design.Design{Seam: 5}.Validate(slice), "seamMm")
 	assert.ErrorContains(t, design.Design{Seam: 500}.Validate(shape.Shape{Kind: shape.Cylinder, Diameter: 70, Height: 100}), "seamMm")
 	assert.ErrorContains(t, design.Design{Border: 60}.Validate(shape.Shape{Kind: shape.Cylinder, Diameter: 70, Height: 100}), "borderMm")
+}
+
+func TestTheHandleAndThePlaceOppositeAreOnTheWall(t *testing.T) {
+	handle := measure.Length(40)
+	d := design.Design{Border: 10, Handle: &handle}
+	straight := shape.Shape{Kind: shape.Cylinder, Diameter: 80, Height: 100}
+	lines := d.Handles(straight)
+	require.Len(t, lines, 2)
+	assert.InDelta(t, 40, lines[0][0].X, 1e-9)
+	assert.InDelta(t, 10, lines[0][0].Y, 1e-9)
+	assert.InDelta(t, 90, lines[0][1].Y, 1e-9)
+	assert.InDelta(t, 40+math.Pi*40, lines[1][0].X, 1e-9)
+
+	tapered := shape.Shape{Kind: shape.Tapered, Diameter: 85, Foot: 68, Height: 120}
+	for _, line := range d.Handles(tapered) {
+		assert.InDelta(t, 120.3-20, math.Hypot(line[1].X-line[0].X, line[1].Y-line[0].Y), 0.1, "along the slant, between the rims")
+	}
+	assert.Greater(t, len(design.BlankOutline(tapered)), 4, "a band of a ring")
+	assert.Len(t, d.Handles(slice), 0)
 }

@@ -3,34 +3,65 @@ package prints
 import (
 	"context"
 	"fmt"
+	"math"
 	"strings"
 
+	"tidykiln/core/design"
 	"tidykiln/core/shape"
 	"tidykiln/internal/problem"
 )
 
-// markLength is how long marks to cut at are, and markGap how far from the corner.
+// markLength is how long marks are, in mm, and markGap how far from the print.
 const (
 	markLength = 2.5
 	markGap    = 0.6
+	// handleApart is how far the two marks of a handle are apart.
+	handleApart = 1.2
 )
 
 // cutLines are what is drawn on an item to cut along, and to lay it on its blank by.
 func cutLines(k laidKind) (outlines [][]shape.Point, marks [][2]shape.Point) {
+	marks = k.handles()
 	switch k.cut {
 	case CutPrint:
-		return [][]shape.Point{k.inItem(k.print.Outline)}, nil
+		outlines = [][]shape.Point{k.inItem(k.print.Outline)}
 	case CutBlank:
-		return [][]shape.Point{k.inItem(k.blankOutline())}, k.corners()
+		outlines, marks = [][]shape.Point{k.inItem(k.blankOutline())}, append(marks, k.corners()...)
 	case CutMarks:
-		return nil, k.corners()
+		marks = append(marks, k.corners()...)
 	}
-	return nil, nil
+	return outlines, marks
+}
+
+// markRoom is what marks need round a print beyond the gap, so that none lies on another.
+func (k laidKind) markRoom(gap float64) float64 {
+	if k.cut != CutMarks && k.cut != CutBlank && k.design.Handle == nil {
+		return 0
+	}
+	return max(0, markGap+markLength+markGap-gap)
+}
+
+// handles are marks beyond the rims of a print that goes round: two where the handle is,
+// one at the place opposite.
+func (k laidKind) handles() (marks [][2]shape.Point) {
+	for i, line := range k.design.Handles(k.blank) {
+		ends := k.inItem([]shape.Point{{X: line[0].X - k.print.X, Y: line[0].Y - k.print.Y}, {X: line[1].X - k.print.X, Y: line[1].Y - k.print.Y}})
+		for e, at := range ends {
+			from := ends[1-e]
+			long := math.Hypot(at.X-from.X, at.Y-from.Y)
+			dx, dy := (at.X-from.X)/long, (at.Y-from.Y)/long
+			for _, aside := range [2][]float64{{-handleApart / 2, handleApart / 2}, {0}}[i] {
+				x, y := at.X-dy*aside, at.Y+dx*aside
+				marks = append(marks, [2]shape.Point{{X: x + dx*markGap, Y: y + dy*markGap}, {X: x + dx*(markGap+markLength), Y: y + dy*(markGap+markLength)}})
+			}
+		}
+	}
+	return marks
 }
 
 // blankOutline is the blank's outline, from the corner of the print's box.
 func (k laidKind) blankOutline() []shape.Point {
-	o := k.blank.Outline()
+	o := design.BlankOutline(k.blank)
 	moved := make([]shape.Point, len(o))
 	for i, p := range o {
 		moved[i] = shape.Point{X: p.X - k.print.X, Y: p.Y - k.print.Y}

@@ -48,7 +48,9 @@ type DesignPage struct {
 	Width     float64 `json:"widthMm"`
 	Height    float64 `json:"heightMm"`
 	BlankPath string  `json:"blankPath"`
-	Stands    bool    `json:"stands" doc:"a wall laid flat"`
+	// Handle are the lines where a handle is, and opposite; empty without one.
+	Handle []string `json:"handle" nullable:"false"`
+	Stands bool     `json:"stands" doc:"a wall laid flat"`
 	// Bent tells that the picture is not simply laid in the print's box: it is drawn by
 	// the server.
 	Bent  bool    `json:"bent"`
@@ -200,7 +202,7 @@ func (a *Area) page(ctx context.Context, in designed, d design.Design) (page Des
 	print := d.Print(s)
 	opaque := method.Facts != nil && !method.Facts.LosesWhite(p.Picture.Carrier)
 	page = DesignPage{ProductID: p.ID, Product: p.Name, Describe: in.basis.Describe(p), Version: p.Version, Design: d, Saved: p.Design != nil, OwnPictures: p.OwnPictures, Lettered: p.Lettered, Artwork: p.Artwork,
-		Width: float64(w), Height: float64(h), BlankPath: shape.PathOf(s.Outline()), Stands: s.Upright(), Bent: print.Bent(), Round: tenth(round(s)), Tape: in.tapeOf(print),
+		Width: float64(w), Height: float64(h), BlankPath: shape.PathOf(design.BlankOutline(s)), Handle: handlePaths(d, s), Stands: s.Upright(), Bent: print.Bent(), Round: tenth(round(s)), Tape: in.tapeOf(print),
 		Print:  InBlank{print.X, print.Y, print.Width, print.Height, shape.PathOf(print.Outline)},
 		Covers: tenth(print.Area().CM2()), Face: tenth(s.Area(shape.Front).CM2()),
 		Mirrored: method.MustMirror(p.Blank.ThroughBlank), Why: WhyMirrored(method, p.Blank), Seen: seen(p, opaque), Opaque: opaque,
@@ -220,6 +222,14 @@ func (a *Area) page(ctx context.Context, in designed, d design.Design) (page Des
 		page.Words = words(in, d, print, a.now())
 	}
 	return page, nil
+}
+
+func handlePaths(d design.Design, s shape.Shape) []string {
+	paths := []string{}
+	for _, line := range d.Handles(s) {
+		paths = append(paths, fmt.Sprintf("M%.2f %.2fL%.2f %.2f", line[0].X, line[0].Y, line[1].X, line[1].Y))
+	}
+	return paths
 }
 
 func tenth(v float64) float64 { return math.Round(v*10) / 10 }

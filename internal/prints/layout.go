@@ -78,7 +78,7 @@ func (m matter) kinds(r JobRequest) (kinds []laidKind, concerns []Concern, err e
 		k := laidKind{design: d, blank: b.Blank.Shape, batch: b, print: d.Print(b.Blank.Shape), trim: max(r.Trim, float64(b.Recipe.PrintMargin())), cut: r.Cut}
 		k.Kind = Kind{BatchID: b.ID, Batch: b.Number, ProductName: b.ProductName, Trim: k.trim, Mirrored: method.MustMirror(b.Blank.ThroughBlank), Sides: b.Blank.PrintedSides()}
 		k.Why = WhyMirrored(method, b.Blank)
-		k.measure()
+		k.measure(r.Paper.Gap)
 		k.texts = m.texts(k)
 		k.setter, k.labels = d.Setter(k.print), k.labelSetter()
 		kinds = append(kinds, k)
@@ -109,8 +109,9 @@ func WhyMirrored(m craft.Method, b craft.Blank) string {
 
 // measure works out the item that a print takes on a sheet: with its margin for cutting,
 // the blank's outline where that is traced, and a small name beside it.
-func (k *laidKind) measure() {
-	left, top, right, foot := k.trim, k.trim, k.trim, k.trim
+func (k *laidKind) measure(gap float64) {
+	room := max(k.trim, k.markRoom(gap))
+	left, top, right, foot := room, room, room, room
 	blankW, blankH := k.blank.Box()
 	if k.cut == CutBlank {
 		left, top = max(left, k.print.X), max(top, k.print.Y)

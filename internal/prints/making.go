@@ -10,6 +10,7 @@ import (
 	"image/png"
 	"math"
 	"runtime"
+	"slices"
 	"time"
 
 	"gorm.io/gorm"
@@ -204,7 +205,7 @@ func (d *drafting) sheets() document.PrintSheets {
 		s.Rule -= 10
 	}
 	for from := 0; from < len(d.job.Layout.Sheets); from += p.up() {
-		page := document.PrintPage{Foot: d.job.Title, Carrier: d.kinds[0].batch.Picture.Carrier == craft.Tissue}
+		page := document.PrintPage{Foot: d.foot(), Carrier: d.kinds[0].batch.Picture.Carrier == craft.Tissue}
 		for i, laid := range d.job.Layout.Sheets[from:min(from+p.up(), len(d.job.Layout.Sheets))] {
 			if i > 0 {
 				page.Apart = append(page.Apart, part*float64(i))
@@ -218,6 +219,14 @@ func (d *drafting) sheets() document.PrintSheets {
 		s.Pages = append(s.Pages, page)
 	}
 	return s
+}
+
+// foot is said beside the line that is measured.
+func (d *drafting) foot() string {
+	if slices.ContainsFunc(d.kinds, func(k laidKind) bool { return k.design.Handle != nil }) {
+		return d.job.Title + "   Two marks: the handle; one: opposite."
+	}
+	return d.job.Title
 }
 
 func (d *drafting) item(it Item) document.PrintAt {

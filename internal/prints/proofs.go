@@ -243,7 +243,7 @@ func (a *Area) ProofPDF(ctx context.Context, id uint64) (name string, content []
 		look := p.Looks[piece.Look]
 		s, d := look.shape, look.Design
 		print := d.Print(s)
-		b := document.ProofPiece{Name: strings.ReplaceAll(piece.Text, "\n", " · "), Product: look.Product, Number: i + 1, Width: look.Width, Height: look.Height, Blank: s.Outline(), Ground: groundOf(look), Opaque: look.Opaque,
+		b := document.ProofPiece{Name: strings.ReplaceAll(piece.Text, "\n", " · "), Product: look.Product, Number: i + 1, Width: look.Width, Height: look.Height, Blank: design.BlankOutline(s), Ground: groundOf(look), Opaque: look.Opaque,
 			Print: document.PrintBox{X: print.X, Y: print.Y, Width: print.Width, Height: print.Height, Outline: print.Outline}}
 		if piece.Artwork != nil && piece.Artwork.View != nil {
 			b.Print.Picture = fmt.Sprintf("%d of %d", piece.Artwork.ID, piece.Look)

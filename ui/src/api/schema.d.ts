@@ -2615,6 +2615,7 @@ export interface components {
             faces: string[];
             /** Format: double */
             goodToMm: number;
+            handle: string[];
             /** Format: double */
             heightMm: number;
             lettered: boolean;

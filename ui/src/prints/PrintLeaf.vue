@@ -130,15 +130,12 @@ const halo = computed(() => props.design.lettering?.haloMm ?? 0)
       :stroke="ground.edge"
       stroke-width=".5"
     />
-    <g v-if="design.handleMm !== undefined" :stroke="'#a9482b'" stroke-width=".5">
-      <line :x1="design.handleMm" y1="0" :x2="design.handleMm" :y2="page.heightMm" stroke-dasharray="2 1.5" />
-      <line
-        :x1="(design.handleMm + page.widthMm / 2) % page.widthMm"
-        y1="0"
-        :x2="(design.handleMm + page.widthMm / 2) % page.widthMm"
-        :y2="page.heightMm"
-        stroke-dasharray=".6 1.4"
-      />
+    <g
+      stroke="#a9482b"
+      stroke-width=".5"
+      :transform="printed && page.mirrored ? `translate(${page.widthMm} 0) scale(-1 1)` : undefined"
+    >
+      <path v-for="(line, i) in page.handle" :key="i" :d="line" :stroke-dasharray="i ? '.6 1.4' : '2 1.5'" />
     </g>
   </svg>
 </template>
