@@ -20,6 +20,9 @@ const day = 24 * 60
 // muchWhite is the share of a picture from which it is worth saying that white shows the base.
 const muchWhite = 0.15
 
+// LeastRimGap is how far below a drinking rim a picture stays, in mm.
+const LeastRimGap = 15
+
 // RestOverCeiling names the rule that the bench asks of rests as they really were.
 const RestOverCeiling = "rest-over-ceiling"
 
@@ -110,7 +113,7 @@ var rules = []rule{
 		}},
 	{"lip-zone", "The picture comes within 15 mm of the rim, where lips touch it.", "Move the picture down, at least 15 mm from the rim.",
 		func(f facts) []hit {
-			return when(is(f.Blank.Drinkware, true) && f.Blank.RimGapMm != nil && *f.Blank.RimGapMm < 15, Stop)
+			return when(is(f.Blank.Drinkware, true) && f.Blank.RimGapMm != nil && *f.Blank.RimGapMm < LeastRimGap, Stop)
 		}},
 	{"food-contact", "Food touches this piece, and no seal coat is one whose label says food-safe.", "Keep the picture off faces that food touches, or seal with what is labelled food-safe.",
 		func(f facts) []hit {

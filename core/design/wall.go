@@ -7,6 +7,7 @@ import (
 
 	"golang.org/x/image/draw"
 
+	"tidykiln/core/measure"
 	"tidykiln/core/picture"
 	"tidykiln/core/shape"
 	"tidykiln/core/wrap"
@@ -49,6 +50,34 @@ func BlankOutline(s shape.Shape) []shape.Point {
 		return Design{}.band(w)
 	}
 	return s.Outline()
+}
+
+// RimGap is how far below the upper rim of a wall the print begins, along the slant;
+// less than nothing where it bleeds over. Of what does not stand it is not known.
+func (d Design) RimGap(s shape.Shape) (gap measure.Length, stands bool) {
+	w, stands := s.Wall()
+	switch {
+	case !stands:
+		return 0, false
+	case d.sized():
+		return (measure.Length(w.Sector().Slant) - d.Height) / 2, true
+	}
+	return d.Border, true
+}
+
+// Below is the outline of a blank from so far below its upper rim; nil of what does not
+// stand, or is no higher.
+func Below(s shape.Shape, gap measure.Length) []shape.Point {
+	w, stands := s.Wall()
+	if !stands || float64(gap) >= w.Sector().Slant {
+		return nil
+	}
+	var outline []shape.Point
+	sector := w.Sector()
+	for _, p := range sector.Band(float64(gap)/sector.Slant, 1, 1) {
+		outline = append(outline, shape.Point{X: p[0], Y: p[1]})
+	}
+	return outline
 }
 
 // Handles are where a handle is and the place opposite on a wall laid flat, each a line

@@ -89,3 +89,26 @@ func TestTheHandleAndThePlaceOppositeAreOnTheWall(t *testing.T) {
 	assert.Greater(t, len(design.BlankOutline(tapered)), 4, "a band of a ring")
 	assert.Len(t, d.Handles(slice), 0)
 }
+
+func TestHowFarBelowTheRimAPrintBegins(t *testing.T) {
+	tumbler := shape.Shape{Kind: shape.Cylinder, Diameter: 80, Height: 170}
+	for _, c := range []struct {
+		design design.Design
+		want   measure.Length
+	}{
+		{design.Design{Border: 12}, 12},
+		{design.Design{Border: -2}, -2},
+		{design.Design{Follows: design.Rectangle, Width: 110, Height: 110}, 30},
+	} {
+		gap, stands := c.design.RimGap(tumbler)
+		assert.True(t, stands)
+		assert.InDelta(t, float64(c.want), float64(gap), 1e-9)
+	}
+	_, stands := design.Design{Border: 3}.RimGap(slice)
+	assert.False(t, stands)
+	least, most := shape.BoxOf(design.Below(tumbler, 15))
+	assert.InDelta(t, 15, least.Y, 1e-9)
+	assert.InDelta(t, 170, most.Y, 1e-9)
+	assert.Empty(t, design.Below(tumbler, 170))
+	assert.Empty(t, design.Below(slice, 15))
+}

@@ -60,6 +60,19 @@ func (h Habit) DayAndYear(t time.Time) string {
 	return t.Format("2 January 2006")
 }
 
+var isoDay = regexp.MustCompile(`\b\d{4}-\d{2}-\d{2}\b`)
+
+// Days writes the days of a sentence that was kept with them as 2027-05-08.
+func (h Habit) Days(text string) string {
+	return isoDay.ReplaceAllStringFunc(text, func(day string) string {
+		t, err := time.Parse(time.DateOnly, day)
+		if err != nil {
+			return day
+		}
+		return h.Date(t)
+	})
+}
+
 // Written puts the decimal sign into a text of figures that was written with a point.
 func (h Habit) Written(figures string) string {
 	if h.DecimalSign == "comma" {

@@ -43,6 +43,8 @@ func TestNothingSetIsWrittenPlainly(t *testing.T) {
 	at := time.Date(2027, 3, 5, 14, 7, 0, 0, time.UTC)
 	assert.Equal(t, "14:07", h.Time(at))
 	assert.Equal(t, "Friday 5 March 2027", h.DateAndYear(at))
+	assert.Equal(t, "Due date moved from Saturday 8 May to Monday 10 May", h.Days("Due date moved from 2027-05-08 to 2027-05-10"))
+	assert.Equal(t, "Saturday May 8, and 2027-13-08", habit.Habit{DateOrder: "mdy"}.Days("2027-05-08, and 2027-13-08"))
 	assert.Equal(t, "0.30\u00a0EUR", h.Money(decimal.RequireFromString("0.3"), "EUR"))
 	assert.Equal(t, "0.30\u00a0", h.Money(decimal.RequireFromString("0.3"), ""))
 }

@@ -17,6 +17,7 @@ import (
 	"tidykiln/core/calendar"
 	"tidykiln/core/craft"
 	"tidykiln/core/picture"
+	"tidykiln/internal/background"
 	"tidykiln/internal/database"
 	"tidykiln/internal/problem"
 )
@@ -53,11 +54,10 @@ type Artwork struct {
 	// Notes say what was done to it when it was read.
 	Notes []string `json:"notes" gorm:"serializer:json" nullable:"false"`
 	Standing
-	ClaimedUntil *time.Time `json:"-"`
-	Tries        int        `json:"-"`
-	CreatedAt    time.Time  `json:"createdAt"`
-	ArchivedAt   *time.Time `json:"-"`
-	Version      int        `json:"version"`
+	background.Claim
+	CreatedAt  time.Time  `json:"createdAt"`
+	ArchivedAt *time.Time `json:"-"`
+	Version    int        `json:"version"`
 }
 
 // Standing is what people know of a picture: on what ground it may be used, whom it
@@ -94,9 +94,8 @@ type Area struct {
 	uses  []Use
 	helds []Held
 	// others tell which files are kept for what was made of pictures.
-	others []func(tx *gorm.DB, hashes []string) ([]string, error)
-	// came wakes whoever reads pictures.
-	came chan struct{}
+	others  []func(tx *gorm.DB, hashes []string) ([]string, error)
+	reading *background.Queue[Artwork]
 	// viewed are the pixels of the views last looked at: whoever places a picture asks
 	// for the same one over and over.
 	viewed *lru.Cache[string, *image.RGBA]
@@ -118,7 +117,8 @@ func New(db *database.DB, now func() time.Time, uses []Use, helds []Held, others
 	if err != nil {
 		panic(err) // only ever of a size below one
 	}
-	return &Area{db: db, now: now, uses: uses, helds: helds, others: others, came: make(chan struct{}, 1), viewed: viewed}
+	return &Area{db: db, now: now, uses: uses, helds: helds, others: others, viewed: viewed,
+		reading: background.NewQueue[Artwork](db, now, string(Reading), claimedFor)}
 }
 
 // used says what uses a picture, in words; empty when nothing does.

@@ -17,6 +17,7 @@ import (
 
 	"tidykiln/core/craft"
 	"tidykiln/core/picture"
+	"tidykiln/internal/background"
 	"tidykiln/internal/database"
 	"tidykiln/internal/problem"
 )
@@ -58,24 +59,13 @@ func (a *Area) Take(ctx context.Context, name string, content []byte) (t Taken, 
 		}
 		return Taken{ID: p.ID}, nil
 	})
-	a.wake()
+	a.reading.Wake()
 	return t, err
-}
-
-func (a *Area) wake() {
-	select {
-	case a.came <- struct{}{}:
-	default: // whoever reads is told already
-	}
 }
 
 const (
 	// claimedFor is how long a server may have a picture in hand before another takes it up.
 	claimedFor = 5 * time.Minute
-	// mostTries is how often a picture is begun: one that ends the server each time is refused.
-	mostTries = 3
-	// lookAgain is how often a server looks for pictures that another took in.
-	lookAgain = 10 * time.Second
 	// sweepEvery is how often files that nothing uses are cleared away, keptAway how
 	// long a picture that was put away can be taken out again.
 	sweepEvery = time.Hour
@@ -85,33 +75,22 @@ const (
 // KeepReading reads pictures as they come, one at a time, and clears files away that
 // nothing uses, until ctx ends.
 func (a *Area) KeepReading(ctx context.Context, report func(error)) {
-	look, sweep := time.NewTicker(lookAgain), time.NewTicker(sweepEvery)
-	defer look.Stop()
-	defer sweep.Stop()
-	for {
-		for more := true; more && ctx.Err() == nil; {
-			var err error
-			if more, err = a.ReadNext(ctx); err != nil && ctx.Err() == nil {
-				report(err)
-				break
+	swept := time.Now()
+	next := func(ctx context.Context) (more bool, err error) {
+		if time.Since(swept) >= sweepEvery {
+			swept = time.Now()
+			if err := a.Sweep(ctx); err != nil {
+				return true, err
 			}
 		}
-		select {
-		case <-ctx.Done():
-			return
-		case <-a.came:
-		case <-look.C:
-		case <-sweep.C:
-			if err := a.Sweep(ctx); err != nil && ctx.Err() == nil {
-				report(err)
-			}
-		}
+		return a.ReadNext(ctx)
 	}
+	a.reading.Keep(ctx, next, report)
 }
 
 // ReadNext reads the picture that has waited longest; more tells that there was one.
 func (a *Area) ReadNext(ctx context.Context) (more bool, err error) {
-	p, err := a.claim(ctx)
+	p, err := a.reading.Next(ctx)
 	if err != nil || p == nil {
 		return false, err
 	}
@@ -131,30 +110,6 @@ func (a *Area) ReadNext(ctx context.Context) (more bool, err error) {
 	})
 }
 
-// claim takes a picture in hand, so that no other server reads it meanwhile; nil where
-// none waits.
-func (a *Area) claim(ctx context.Context) (*Artwork, error) {
-	// Most looks find nothing: they should not move the revision on.
-	waiting, err := database.Look(ctx, a.db, func(tx *gorm.DB) (n int64, err error) { return n, a.waiting(tx).Count(&n).Error })
-	if err != nil || waiting == 0 {
-		return nil, err
-	}
-	var taken *Artwork
-	err = a.db.Write(ctx, database.Nothing, func(tx *gorm.DB) error {
-		var next []Artwork
-		if err := a.waiting(tx).Order("id").Limit(1).Find(&next).Error; err != nil || len(next) == 0 {
-			return err
-		}
-		taken = &next[0]
-		return tx.Model(&Artwork{}).Where("id = ?", taken.ID).Updates(map[string]any{"claimed_until": a.now().Add(claimedFor), "tries": taken.Tries + 1}).Error
-	})
-	return taken, err
-}
-
-func (a *Area) waiting(tx *gorm.DB) *gorm.DB {
-	return tx.Model(&Artwork{}).Where("state = ? AND (claimed_until IS NULL OR claimed_until < ?)", Reading, a.now())
-}
-
 // Sizes of what pages show, by the longer side in pixels, and how well what came with
 // loss is kept.
 const (
@@ -166,7 +121,7 @@ const (
 
 // read looks at a picture and keeps what is made of it; the columns to write.
 func (a *Area) read(ctx context.Context, p Artwork) (map[string]any, error) {
-	if p.Tries >= mostTries {
+	if p.Tries >= background.MostTries {
 		return nil, refused("Reading this picture was begun %d times and never ended. Save it as PNG or JPEG, smaller if it is large, and put that in.", p.Tries)
 	}
 	content, err := a.files.Read(ctx, p.Original)

@@ -9,11 +9,13 @@ import (
 	"gorm.io/gorm"
 
 	"tidykiln/core/calendar"
+	"tidykiln/core/habit"
 	"tidykiln/internal/artwork"
 	"tidykiln/internal/batches"
 	"tidykiln/internal/database"
 	"tidykiln/internal/orders"
 	"tidykiln/internal/planning"
+	"tidykiln/internal/workshop"
 )
 
 // PieceMark is a piece in the strip of an order.
@@ -110,7 +112,11 @@ func (a *Area) Order(ctx context.Context, id uint64) (page OrderPage, err error)
 		if err != nil {
 			return told{}, err
 		}
-		happened, err := events(tx, o)
+		w, err := workshop.LoadAlone(tx)
+		if err != nil {
+			return told{}, err
+		}
+		happened, err := events(tx, o, w.Habit)
 		if err != nil {
 			return told{}, err
 		}
@@ -146,7 +152,7 @@ func (a *Area) Order(ctx context.Context, id uint64) (page OrderPage, err error)
 	return page, nil
 }
 
-func events(tx *gorm.DB, o orders.Order) ([]Event, error) {
+func events(tx *gorm.DB, o orders.Order, h habit.Habit) ([]Event, error) {
 	own, err := orders.Events(tx, o.ID)
 	if err != nil {
 		return nil, err
@@ -157,7 +163,7 @@ func events(tx *gorm.DB, o orders.Order) ([]Event, error) {
 	}
 	all := []Event{}
 	for _, e := range own {
-		all = append(all, Event{e.At, e.Text})
+		all = append(all, Event{e.At, h.Days(e.Text)})
 	}
 	for _, e := range work {
 		all = append(all, Event{e.At, e.Text})

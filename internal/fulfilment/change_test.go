@@ -39,7 +39,7 @@ func TestAnOrderIsChangedAfterItWasTaken(t *testing.T) {
 	b := newBench(t)
 	o := b.Order(b.Lettered, 3, "Bow", "Two", "Cox")
 	require.NoError(t, b.changeOrder(o.ID, b.changeOf(o.ID)))
-	assert.Equal(t, []string{"Order taken, due Thursday 1 April"}, b.HappenedTo(o.ID), "nothing was changed")
+	assert.Equal(t, []string{"Order taken, due 2027-04-01"}, b.HappenedTo(o.ID), "nothing was changed")
 
 	c := b.changeOf(o.ID)
 	c.Customer = "Sedge Club"

@@ -149,7 +149,7 @@ func Change(tx *gorm.DB, o Order, c OrderChange, edits []LineEdit, now time.Time
 		if err := CheckDue("dueOn", c.DueOn, w, now); err != nil {
 			return err
 		}
-		if err := AddEvent(tx, o.ID, now, "Due date moved from %s to %s", w.Habit.Date(o.DueOn.At(0, time.UTC)), w.Habit.Date(c.DueOn.At(0, time.UTC))); err != nil {
+		if err := AddEvent(tx, o.ID, now, "Due date moved from %s to %s", o.DueOn, c.DueOn); err != nil {
 			return err
 		}
 	}

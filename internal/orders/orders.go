@@ -188,7 +188,7 @@ func (a *Area) Take(tx *gorm.DB, in NewOrder, now time.Time) (o Order, err error
 	if err := createOrder(tx, &o); err != nil {
 		return o, err
 	}
-	return o, AddEvent(tx, o.ID, now, "Order taken, due %s", basis.Workshop.Habit.Date(o.DueOn.At(0, time.UTC)))
+	return o, AddEvent(tx, o.ID, now, "Order taken, due %s", o.DueOn)
 }
 
 func takeLine(tx *gorm.DB, basis products.Basis, in NewLine, i int) (line Line, p products.Product, err error) {

@@ -62,7 +62,7 @@ func TestAnOrderKeepsItsPriceAndProductWhateverIsEditedLater(t *testing.T) {
 	assert.True(t, kept.Lines[0].UnitCost.IsPositive())
 	assert.Equal(t, []string{"Ash", "Elm · 7"}, []string{kept.Lines[0].Wants[0].Lettering, kept.Lines[0].Wants[1].Lettering})
 	assert.Len(t, kept.Lines[1].Wants, 3)
-	assert.Equal(t, []string{"Order taken, due Saturday 20 March"}, d.HappenedTo(o.ID))
+	assert.Equal(t, []string{"Order taken, due 2027-03-20"}, d.HappenedTo(o.ID))
 }
 
 func TestLetteringMayBeInAnyScriptAndTwiceTheSame(t *testing.T) {
@@ -110,7 +110,7 @@ func TestAChangeOfDateIsNotedAndAStaleOneRefused(t *testing.T) {
 	d := newDesk(t)
 	o := d.mustTake("Reed Club", "2027-03-20")
 	require.NoError(t, d.change(o.ID, orders.OrderChange{DueOn: "2027-03-25", Note: "later", Version: 1}))
-	assert.Equal(t, []string{"Order taken, due Saturday 20 March", "Due date moved from Saturday 20 March to Thursday 25 March"}, d.HappenedTo(o.ID))
+	assert.Equal(t, []string{"Order taken, due 2027-03-20", "Due date moved from 2027-03-20 to 2027-03-25"}, d.HappenedTo(o.ID))
 
 	err := d.change(o.ID, orders.OrderChange{DueOn: "2027-03-26", Version: 1})
 	var p *problem.Problem

@@ -12,6 +12,7 @@ import (
 	"gorm.io/gorm"
 
 	"tidykiln/core/calendar"
+	"tidykiln/core/check"
 	"tidykiln/core/craft"
 	"tidykiln/core/design"
 	"tidykiln/core/lettering"
@@ -32,6 +33,14 @@ type DesignAsk struct {
 	ArtworkID *uint64 `json:"artworkId,omitempty" minimum:"1"`
 }
 
+// Rim is how far below the rim of drinkware a print begins, and must, in mm; Usable is
+// the outline of the face that it may cover.
+type Rim struct {
+	Gap    float64 `json:"gapMm"`
+	Least  float64 `json:"leastMm"`
+	Usable string  `json:"usable"`
+}
+
 // DesignPage is how a product's print will look. Paths are of SVGs, in mm from the top
 // left corner of the box of the blank's outline.
 type DesignPage struct {
@@ -48,6 +57,8 @@ type DesignPage struct {
 	Width     float64 `json:"widthMm"`
 	Height    float64 `json:"heightMm"`
 	BlankPath string  `json:"blankPath"`
+	// Rim is of drinkware; left out of anything else.
+	Rim *Rim `json:"rim,omitempty"`
 	// Handle are the lines where a handle is, and opposite; empty without one.
 	Handle []string `json:"handle" nullable:"false"`
 	Stands bool     `json:"stands" doc:"a wall laid flat"`
@@ -217,6 +228,9 @@ func (a *Area) page(ctx context.Context, in designed, d design.Design) (page Des
 		if page.Printed, err = products.MeasurePrint(ctx, a.artworks, s, d, *p.Artwork); err != nil {
 			return page, err
 		}
+	}
+	if gap, stands := d.RimGap(s); stands && p.Blank.Drinkware {
+		page.Rim = &Rim{tenth(float64(gap)), check.LeastRimGap, shape.PathOf(design.Below(s, check.LeastRimGap))}
 	}
 	if d.Lettering != nil {
 		page.Words = words(in, d, print, a.now())

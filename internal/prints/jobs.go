@@ -145,7 +145,7 @@ func (a *Area) Make(ctx context.Context, r JobRequest) (j PrintJob, err error) {
 		}
 		return j, nil
 	})
-	a.wake()
+	a.making.Wake()
 	return j, err
 }
 
@@ -200,7 +200,7 @@ func (a *Area) Stop(ctx context.Context, id uint64) error {
 // MakeAgain makes the sheets of a job that was stopped or failed.
 func (a *Area) MakeAgain(ctx context.Context, id uint64) error {
 	err := a.setState(ctx, id, Making, func(j PrintJob) bool { return j.State == Stopped || j.State == Failed })
-	a.wake()
+	a.making.Wake()
 	return err
 }
 
@@ -210,7 +210,7 @@ func (a *Area) setState(ctx context.Context, id uint64, to JobState, from func(P
 		if err != nil || !from(j) {
 			return err // where it has moved on meanwhile, there is nothing to do
 		}
-		return update(tx, id, map[string]any{"state": to, "done": 0, "failure": "", "claimed_until": nil})
+		return update(tx, id, map[string]any{"state": to, "done": 0, "failure": "", "claimed_until": nil, "tries": 0})
 	})
 }
 

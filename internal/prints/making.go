@@ -22,21 +22,14 @@ import (
 	"tidykiln/core/picture"
 	"tidykiln/core/shape"
 	"tidykiln/core/sheet"
+	"tidykiln/internal/background"
 	"tidykiln/internal/database"
 	"tidykiln/internal/document"
 )
 
-func (a *Area) wake() {
-	select {
-	case a.came <- struct{}{}:
-	default: // whoever makes sheets is told already
-	}
-}
-
 const (
 	// claimedFor is how long a server may be silent about a job before another takes it up.
 	claimedFor = 2 * time.Minute
-	lookAgain  = 10 * time.Second
 	// tellEvery is how often it is said how far the making has come.
 	tellEvery = time.Second
 	// sharpest is as many pixels an inch as a print needs; what is more is not put in.
@@ -49,31 +42,19 @@ var errGone = errors.New("the job was stopped")
 
 // KeepMaking makes sheets as jobs come, one at a time, until ctx ends.
 func (a *Area) KeepMaking(ctx context.Context, report func(error)) {
-	look := time.NewTicker(lookAgain)
-	defer look.Stop()
-	for {
-		for more := true; more && ctx.Err() == nil; {
-			var err error
-			if more, err = a.MakeNext(ctx); err != nil && ctx.Err() == nil {
-				report(err)
-				break
-			}
-		}
-		select {
-		case <-ctx.Done():
-			return
-		case <-a.came:
-		case <-look.C:
-		}
-	}
+	a.making.Keep(ctx, a.MakeNext, report)
 }
 
 // MakeNext makes the sheets of the job that has waited longest; more tells that there
 // was one.
 func (a *Area) MakeNext(ctx context.Context) (more bool, err error) {
-	j, err := a.claim(ctx)
+	j, err := a.making.Next(ctx)
 	if err != nil || j == nil {
 		return false, err
+	}
+	if j.Tries >= background.MostTries {
+		failure := fmt.Sprintf("Making these sheets was begun %d times and never ended. Take fewer batches at a time.", j.Tries)
+		return true, a.finish(ctx, j.ID, map[string]any{"state": Failed, "failure": failure, "claimed_until": nil})
 	}
 	file, err := a.make(ctx, *j)
 	switch {
@@ -99,30 +80,10 @@ func (a *Area) finish(ctx context.Context, id uint64, columns map[string]any) er
 	})
 }
 
-func (a *Area) waiting(tx *gorm.DB) *gorm.DB {
-	return tx.Model(&PrintJob{}).Where("state = ? AND (claimed_until IS NULL OR claimed_until < ?)", Making, a.now())
-}
-
-func (a *Area) claim(ctx context.Context) (taken *PrintJob, err error) {
-	waiting, err := database.Look(ctx, a.db, func(tx *gorm.DB) (n int64, err error) { return n, a.waiting(tx).Count(&n).Error })
-	if err != nil || waiting == 0 {
-		return nil, err
-	}
-	err = a.db.Write(ctx, database.Nothing, func(tx *gorm.DB) error {
-		var next []PrintJob
-		if err := a.waiting(tx).Order("id").Limit(1).Find(&next).Error; err != nil || len(next) == 0 {
-			return err
-		}
-		taken = &next[0]
-		return tx.Model(&PrintJob{}).Where("id = ?", taken.ID).Update("claimed_until", a.now().Add(claimedFor)).Error
-	})
-	return taken, err
-}
-
 // tell says how far a job has come, and finds out whether it goes on.
 func (a *Area) tell(ctx context.Context, id uint64, done int) error {
 	return a.db.Write(ctx, database.Prints, func(tx *gorm.DB) error {
-		q := tx.Model(&PrintJob{}).Where("id = ? AND state = ?", id, Making).Updates(map[string]any{"done": done, "claimed_until": a.now().Add(claimedFor)})
+		q := tx.Model(&PrintJob{}).Where("id = ? AND state = ?", id, Making).Updates(map[string]any{"done": done, "claimed_until": a.making.Until()})
 		if q.Error == nil && q.RowsAffected == 0 {
 			return errGone
 		}

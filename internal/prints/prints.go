@@ -10,6 +10,7 @@ import (
 
 	"tidykiln/core/sheet"
 	"tidykiln/internal/artwork"
+	"tidykiln/internal/background"
 	"tidykiln/internal/database"
 	"tidykiln/internal/planning"
 	"tidykiln/internal/products"
@@ -43,8 +44,8 @@ type PrintJob struct {
 	// Failure says what was in the way.
 	Failure string `json:"failure,omitempty"`
 	// File is the PDF; nil until it is made.
-	File         *string    `json:"-"`
-	ClaimedUntil *time.Time `json:"-"`
+	File *string `json:"-"`
+	background.Claim
 	// Printing tells that it is in the printer's queue, Printed how many pages came out.
 	Printing  bool      `json:"printing"`
 	Printed   int       `json:"printed"`
@@ -149,13 +150,12 @@ type Area struct {
 	plans    *planning.Area
 	stores   *stores.Area
 	printer  Printer
-	// came wakes whoever makes sheets.
-	came chan struct{}
+	making   *background.Queue[PrintJob]
 }
 
 // New makes the area on its database and clock.
 func New(db *database.DB, now func() time.Time, artworks *artwork.Area, products *products.Area, plans *planning.Area, stores *stores.Area, printer Printer) *Area {
-	return &Area{db, now, artworks, products, plans, stores, printer, make(chan struct{}, 1)}
+	return &Area{db, now, artworks, products, plans, stores, printer, background.NewQueue[PrintJob](db, now, string(Making), claimedFor)}
 }
 
 // sheet is the paper as it is laid out: one of the sheets that it is cut apart into.

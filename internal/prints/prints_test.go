@@ -301,3 +301,32 @@ func TestTheFilesOfJobsAreKept(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, []string{*j.File}, held)
 }
+
+func TestSheetsThatEndTheServerEachTimeAreGivenUp(t *testing.T) {
+	s := newStudio(t)
+	p := s.lamp(nil, design.Design{Border: 3}, false)
+	j, err := s.Prints.Make(s.Ctx, request(s.batch(p, 2).ID))
+	require.NoError(t, err)
+	begun := func(tries int, heldFor time.Duration) {
+		require.NoError(t, s.DB.Write(s.Ctx, database.Nothing, func(tx *gorm.DB) error {
+			return tx.Exec("UPDATE print_jobs SET claimed_until = ?, tries = ? WHERE id = ?", s.Now.Add(heldFor), tries, j.ID).Error
+		}))
+	}
+	begun(1, time.Minute)
+	more, err := s.Prints.MakeNext(s.Ctx)
+	require.NoError(t, err)
+	assert.False(t, more, "another server has it in hand")
+	begun(3, -time.Minute)
+	_, err = s.Prints.MakeNext(s.Ctx)
+	require.NoError(t, err)
+	j, err = s.Prints.Get(s.Ctx, j.ID)
+	require.NoError(t, err)
+	assert.Equal(t, prints.Failed, j.State)
+	assert.Contains(t, j.Failure, "begun 3 times")
+	require.NoError(t, s.Prints.MakeAgain(s.Ctx, j.ID))
+	_, err = s.Prints.MakeNext(s.Ctx)
+	require.NoError(t, err)
+	j, err = s.Prints.Get(s.Ctx, j.ID)
+	require.NoError(t, err)
+	assert.Equal(t, prints.Ready, j.State, "asked for again it is made")
+}

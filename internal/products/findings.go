@@ -97,7 +97,13 @@ func (b Basis) checked(p Product) check.Product {
 	if p.ArtworkID != nil || p.OwnPictures {
 		picture.Mirrored = new(b.Methods[p.Method].MustMirror(p.Blank.ThroughBlank)) // its sheets are made here
 	}
-	return check.Product{Family: b.Methods[p.Method].Family, Blank: p.Blank, Picture: picture, Lettered: p.Lettered, Recipe: p.Recipe.Document}
+	blank := p.Blank
+	if p.Design != nil {
+		if gap, stands := p.Design.RimGap(blank.Shape); stands {
+			blank.RimGap = &gap // as the print lies, whatever was typed
+		}
+	}
+	return check.Product{Family: b.Methods[p.Method].Family, Blank: blank, Picture: picture, Lettered: p.Lettered, Recipe: p.Recipe.Document}
 }
 
 // withoutRoom is the basis for what is true of a product on any day.

@@ -17,7 +17,7 @@ import (
 
 // rooms are the packages of the application in the order of docs/architecture.md:
 // each may import those above it, and none below.
-var rooms = []string{"database", "problem", "wire", "document", "workshop", "stores", "library", "artwork", "products", "selling", "orders", "batches", "fulfilment",
+var rooms = []string{"database", "background", "problem", "wire", "document", "workshop", "stores", "library", "artwork", "products", "selling", "orders", "batches", "fulfilment",
 	"standin", "planning", "prints", "desk", "house", "demo", "server"}
 
 // owners are the rooms that tables belong to; nobody else names them.

@@ -2629,6 +2629,7 @@ export interface components {
             product: string;
             /** Format: int64 */
             productId: number;
+            rim?: components["schemas"]["Rim"];
             /** Format: double */
             roundMm: number;
             /** @description somebody has said how it lies */
@@ -4982,6 +4983,13 @@ export interface components {
             pieces: number;
             product: string;
             sheet: string;
+        };
+        Rim: {
+            /** Format: double */
+            gapMm: number;
+            /** Format: double */
+            leastMm: number;
+            usable: string;
         };
         Room: {
             /** @description empty when there is nothing to mind */

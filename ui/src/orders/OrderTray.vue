@@ -22,12 +22,13 @@ import { useTray } from '../shared/tray'
 import { takenIn } from './names'
 import { pressing, standing } from './readiness'
 import FieldPair from '../shared/FieldPair.vue'
-import FilesButton from '../shared/FilesButton.vue'
 import ActRow from '../shared/ActRow.vue'
 import DialogBox from '../shared/dialog'
 
-// Few orders have pictures of their customers': the part for them comes when it is needed.
+// Few orders have pictures of their customers', and few names come from a table: the
+// parts for them come when they are needed.
 const CustomerPictures = defineAsyncComponent(() => import('./CustomerPictures.vue'))
+const FilesButton = defineAsyncComponent(() => import('../shared/FilesButton.vue'))
 
 const props = defineProps<{ id: number }>()
 const { open } = useTray()

@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import { answerOf, api } from '../api/client'
 import { useAct } from '../shared/act'
+import { useStill } from '../shared/still'
 import { useTray } from '../shared/tray'
 import MoveList from './MoveList.vue'
 import { useMovedPromises } from './useMovedPromises'
@@ -12,6 +13,7 @@ const { moves } = useMovedPromises()
 const { open } = useTray()
 const { tell, busy } = useAct()
 const shown = ref(false)
+const here = useStill(() => Boolean(moves.value?.length))
 
 const heading = computed(() => {
   const all = moves.value ?? []
@@ -23,7 +25,7 @@ const told = (ids: number[]) => tell(() => answerOf(api.POST('/api/moved-promise
 </script>
 
 <template>
-  <section v-if="moves?.length" class="moved" aria-label="Promises that have moved">
+  <section v-if="here && moves?.length" class="moved" aria-label="Promises that have moved">
     <p>
       <b>{{ heading }}.</b>
       <button class="word" type="button" :aria-expanded="shown" @click="shown = !shown">

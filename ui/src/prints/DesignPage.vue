@@ -202,6 +202,13 @@ const names = { design: 'how it lies', ownPictures: 'whose picture it takes' }
               >
             </dd>
           </template>
+          <template v-if="page.rim">
+            <dt>Rim</dt>
+            <dd :class="{ bad: page.rim.gapMm < page.rim.leastMm }">
+              {{ figure(page.rim.gapMm) }} mm above the print
+              <small>lips touch the upper {{ figure(page.rim.leastMm) }} mm: the usable face is dashed</small>
+            </dd>
+          </template>
           <template v-if="page.tape">
             <dt>Tape</dt>
             <dd>

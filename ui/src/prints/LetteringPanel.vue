@@ -31,6 +31,12 @@ const faces: Record<NonNullable<Style['face']>, string> = {
   'serif-italic': 'bookish, slanted',
   mono: 'typewriter',
 }
+const sizes: { field: 'heightMm' | 'leastMm' | 'edgeMm' | 'haloMm'; label: string }[] = [
+  { field: 'heightMm', label: 'Capitals, mm' },
+  { field: 'leastMm', label: 'Shrink to, mm' },
+  { field: 'edgeMm', label: 'From edge, mm' },
+  { field: 'haloMm', label: 'White rim, mm' },
+]
 function set(part: Partial<Style>) {
   design.value = { ...design.value, lettering: { ...(design.value.lettering ?? usual), ...part } }
 }
@@ -62,32 +68,13 @@ function set(part: Partial<Style>) {
       />
       <FieldPair least="130px">
         <TextField
-          :model-value="design.lettering.heightMm"
-          label="Capitals, mm"
+          v-for="size in sizes"
+          :key="size.field"
+          :model-value="design.lettering[size.field] ?? 0"
+          :label="size.label"
           numeric
-          :fault="fault('lettering.heightMm')"
-          @update:model-value="set({ heightMm: Number($event) })"
-        />
-        <TextField
-          :model-value="design.lettering.leastMm"
-          label="Shrink to, mm"
-          numeric
-          :fault="fault('lettering.leastMm')"
-          @update:model-value="set({ leastMm: Number($event) })"
-        />
-        <TextField
-          :model-value="design.lettering.edgeMm"
-          label="From edge, mm"
-          numeric
-          :fault="fault('lettering.edgeMm')"
-          @update:model-value="set({ edgeMm: Number($event) })"
-        />
-        <TextField
-          :model-value="design.lettering.haloMm ?? 0"
-          label="White rim, mm"
-          numeric
-          :fault="fault('lettering.haloMm')"
-          @update:model-value="set({ haloMm: Number($event) })"
+          :fault="fault(`lettering.${size.field}`)"
+          @update:model-value="set({ [size.field]: Number($event) })"
         />
       </FieldPair>
       <ColourField

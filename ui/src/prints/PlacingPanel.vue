@@ -10,6 +10,20 @@ defineProps<{ stands: boolean; face: { width: number; height: number }; fault: (
 const design = defineModel<Schemas['Design']>({ required: true })
 type Design = Schemas['Design']
 
+const sides = [
+  { field: 'widthMm', label: 'Width, mm' },
+  { field: 'heightMm', label: 'Height, mm' },
+] as const
+const ways = [
+  { field: 'turn', label: 'Turned, °' },
+  { field: 'xMm', label: 'Right, mm' },
+  { field: 'yMm', label: 'Down, mm' },
+] as const
+const holes = [
+  { field: 'xMm', label: 'From left' },
+  { field: 'yMm', label: 'From top' },
+  { field: 'diameterMm', label: 'Across' },
+] as const
 function set(part: Partial<Design>) {
   design.value = { ...design.value, ...part }
 }
@@ -37,18 +51,13 @@ function place(part: Partial<Schemas['Placing']>) {
     />
     <FieldPair v-if="design.follows && design.follows !== 'blank'" least="88px">
       <TextField
-        :model-value="design.widthMm"
-        label="Width, mm"
+        v-for="side in sides"
+        :key="side.field"
+        :model-value="design[side.field]"
+        :label="side.label"
         numeric
-        :fault="fault('widthMm')"
-        @update:model-value="set({ widthMm: Number($event) })"
-      />
-      <TextField
-        :model-value="design.heightMm"
-        label="Height, mm"
-        numeric
-        :fault="fault('heightMm')"
-        @update:model-value="set({ heightMm: Number($event) })"
+        :fault="fault(side.field)"
+        @update:model-value="set({ [side.field]: Number($event) })"
       />
     </FieldPair>
     <TextField
@@ -80,25 +89,13 @@ function place(part: Partial<Schemas['Placing']>) {
         @update:model-value="place({ zoom: Number($event) / 100 })"
       />
       <TextField
-        :model-value="design.placing.turn ?? 0"
-        label="Turned, °"
+        v-for="way in ways"
+        :key="way.field"
+        :model-value="design.placing[way.field] ?? 0"
+        :label="way.label"
         numeric
-        :fault="fault('placing.turn')"
-        @update:model-value="place({ turn: Number($event) })"
-      />
-      <TextField
-        :model-value="design.placing.xMm ?? 0"
-        label="Right, mm"
-        numeric
-        :fault="fault('placing.xMm')"
-        @update:model-value="place({ xMm: Number($event) })"
-      />
-      <TextField
-        :model-value="design.placing.yMm ?? 0"
-        label="Down, mm"
-        numeric
-        :fault="fault('placing.yMm')"
-        @update:model-value="place({ yMm: Number($event) })"
+        :fault="fault(`placing.${way.field}`)"
+        @update:model-value="place({ [way.field]: Number($event) })"
       />
     </FieldPair>
     <TickBox
@@ -110,25 +107,13 @@ function place(part: Partial<Schemas['Placing']>) {
     >
     <FieldPair v-if="design.hole" least="72px">
       <TextField
-        :model-value="design.hole.xMm"
-        label="From left"
+        v-for="at in holes"
+        :key="at.field"
+        :model-value="design.hole[at.field]"
+        :label="at.label"
         numeric
-        :fault="fault('hole.xMm')"
-        @update:model-value="set({ hole: { ...design.hole, xMm: Number($event) } })"
-      />
-      <TextField
-        :model-value="design.hole.yMm"
-        label="From top"
-        numeric
-        :fault="fault('hole.yMm')"
-        @update:model-value="set({ hole: { ...design.hole, yMm: Number($event) } })"
-      />
-      <TextField
-        :model-value="design.hole.diameterMm"
-        label="Across"
-        numeric
-        :fault="fault('hole.diameterMm')"
-        @update:model-value="set({ hole: { ...design.hole, diameterMm: Number($event) } })"
+        :fault="fault(`hole.${at.field}`)"
+        @update:model-value="set({ hole: { ...design.hole, [at.field]: Number($event) } })"
       />
     </FieldPair>
     <template v-if="stands">

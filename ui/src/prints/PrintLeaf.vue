@@ -121,6 +121,15 @@ const halo = computed(() => props.design.lettering?.haloMm ?? 0)
       stroke-width=".25"
       stroke-dasharray=".8 .8"
     />
+    <path
+      v-if="page.rim"
+      :d="page.rim.usable"
+      fill="none"
+      stroke="#2b6b61"
+      stroke-width=".5"
+      stroke-dasharray="3 1.5"
+      :transform="printed && page.mirrored ? `translate(${page.widthMm} 0) scale(-1 1)` : undefined"
+    />
     <circle
       v-if="design.hole"
       :cx="printed && page.mirrored ? page.widthMm - design.hole.xMm : design.hole.xMm"
