@@ -15,7 +15,6 @@ import (
 	"tidykiln/internal/database"
 	"tidykiln/internal/orders"
 	"tidykiln/internal/planning"
-	"tidykiln/internal/workshop"
 )
 
 // PieceMark is a piece in the strip of an order.
@@ -101,7 +100,8 @@ func (a *Area) Ledger(ctx context.Context) ([]LedgerRow, error) {
 // told is an order with what happened to it.
 type told struct {
 	orders.Order
-	events   []Event
+	own      []orders.Event
+	work     []batches.Event
 	pictures map[uint64]artwork.Artwork
 }
 
@@ -112,16 +112,16 @@ func (a *Area) Order(ctx context.Context, id uint64) (page OrderPage, err error)
 		if err != nil {
 			return told{}, err
 		}
-		w, err := workshop.LoadAlone(tx)
+		own, err := orders.Events(tx, o.ID)
 		if err != nil {
 			return told{}, err
 		}
-		happened, err := events(tx, o, w.Habit)
+		work, err := batches.EventsForWants(tx, o.WantIDs())
 		if err != nil {
 			return told{}, err
 		}
 		pictures, err := artwork.ByID(tx, o.ArtworkIDs())
-		return told{o, happened, pictures}, err
+		return told{o, own, work, pictures}, err
 	})
 	if err != nil {
 		return page, err
@@ -131,7 +131,7 @@ func (a *Area) Order(ctx context.Context, id uint64) (page OrderPage, err error)
 	if err != nil {
 		return page, err
 	}
-	page = OrderPage{LedgerRow: s.row(o.Order), Note: o.Note, Outlet: o.OutletName, TakenAt: o.TakenAt, Lines: []OrderLine{}, Events: o.events, ShortRests: s.ShortRestsOf(o.Order), KeepRests: o.KeepRests}
+	page = OrderPage{LedgerRow: s.row(o.Order), Note: o.Note, Outlet: o.OutletName, TakenAt: o.TakenAt, Lines: []OrderLine{}, Events: o.events(s.Basis.Workshop.Habit), ShortRests: s.ShortRestsOf(o.Order), KeepRests: o.KeepRests}
 	for _, l := range o.Lines {
 		line := OrderLine{LineID: l.ID, ProductID: l.ProductID, Product: l.ProductName, Quantity: l.Quantity, UnitPrice: l.UnitPrice, Pieces: []OrderPiece{}, OwnPictures: s.ownPictures(l.ProductID)}
 		for _, w := range l.Wants {
@@ -152,24 +152,17 @@ func (a *Area) Order(ctx context.Context, id uint64) (page OrderPage, err error)
 	return page, nil
 }
 
-func events(tx *gorm.DB, o orders.Order, h habit.Habit) ([]Event, error) {
-	own, err := orders.Events(tx, o.ID)
-	if err != nil {
-		return nil, err
-	}
-	work, err := batches.EventsForWants(tx, o.WantIDs())
-	if err != nil {
-		return nil, err
-	}
+// events is what happened to an order and its pieces, in its order.
+func (t told) events(h habit.Habit) []Event {
 	all := []Event{}
-	for _, e := range own {
+	for _, e := range t.own {
 		all = append(all, Event{e.At, h.Days(e.Text)})
 	}
-	for _, e := range work {
+	for _, e := range t.work {
 		all = append(all, Event{e.At, e.Text})
 	}
 	slices.SortStableFunc(all, func(a, b Event) int { return a.At.Compare(b.At) })
-	return all, nil
+	return all
 }
 
 func (s view) row(o orders.Order) LedgerRow {
