@@ -198,7 +198,8 @@ const names = { design: 'how it lies', ownPictures: 'whose picture it takes' }
             <dd>
               {{ figure(page.roundMm) }} mm
               <small
-                >at its widest; the print with its seam {{ figure(page.print.widthMm, 1) }} mm wide laid flat</small
+                >at its widest; the print{{ design.seamMm ? ' with its seam' : '' }} {{ figure(page.print.widthMm) }} mm
+                wide laid flat</small
               >
             </dd>
           </template>

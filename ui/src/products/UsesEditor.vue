@@ -142,10 +142,12 @@ const add = () =>
 .bad {
   grid-column: 1 / -1;
 }
-.film,
-.ink {
+.film {
   max-width: 150px;
   white-space: nowrap;
+}
+.ink {
+  max-width: 200px;
 }
 .left {
   justify-self: start;
