@@ -5,46 +5,80 @@ import (
 	"time"
 )
 
-func (p *planner) answer() Answer {
-	a := Answer{Format: AnswerFormat, Steps: []PlannedStep{}, Jobs: []PlannedJob{}, Unplanned: []Unplanned{}, Warnings: p.warnings}
-	given := p.freed()
-	for _, j := range p.jobs {
-		if len(j.dropped) > 0 {
+// answer is the plan on the board, with the reasons why; failed says why jobs
+// have no place.
+func (b *board) answer(failed []*Reason) Answer {
+	a := Answer{Format: AnswerFormat, Steps: []PlannedStep{}, Jobs: []PlannedJob{}, Unplanned: []Unplanned{}, Warnings: slices.Clone(b.shop.warnings)}
+	given := b.freed()
+	for _, j := range b.shop.jobs {
+		if slices.ContainsFunc(j.links, func(c *step) bool { return c.dropped }) {
 			a.Dropped = append(a.Dropped, j.ID)
 		}
-		at, ok := p.done[j.index]
-		if !ok {
-			a.Unplanned = append(a.Unplanned, Unplanned{j.ID, *p.unplanned[j.index]})
+		if !b.on[j.no] {
+			a.Unplanned = append(a.Unplanned, Unplanned{j.ID, *failed[j.no]})
 			continue
 		}
-		for i, s := range j.Steps {
-			step := PlannedStep{Job: j.ID, Step: s.ID, Start: p.time(at[i].start), End: p.time(at[i].end), By: at[i].by, Because: p.because(at[i], seconds(s.Apart[at[i].because.Resource]), given)}
-			if at[i].until < never {
-				step.Until = p.time(at[i].until)
-			}
-			if s.StartedAt != nil && !s.putDown() {
-				step.Start = s.StartedAt.In(p.problem.From.Location())
-			}
-			if s.EndedAt != nil {
-				step.End = s.EndedAt.In(p.problem.From.Location())
-			}
-			a.Steps = append(a.Steps, step)
+		for _, c := range j.steps {
+			a.Steps = append(a.Steps, b.planned(c, given))
 		}
-		p.sumUp(&a, j, at)
+		done := b.doneAt(j)
+		a.Jobs = append(a.Jobs, PlannedJob{j.ID, b.time(done), lateMinutes(done, j.due)})
 	}
-	p.warnAboutOverfull(&a)
+	a.Objective = b.objective()
+	a.Warnings = append(a.Warnings, b.warnAboutPins()...)
+	b.warnAboutOverfull(&a)
 	slices.SortStableFunc(a.Steps, func(x, y PlannedStep) int { return x.Start.Compare(y.Start) })
 	return a
 }
 
-// because is why a placed step starts no sooner. Where one other job had the
-// resource until then, it is named.
-func (p *planner) because(at placed, gap moment, freed freed) Reason {
-	r := *at.because
-	if at.until < never && (r.Kind == Busy || r.Kind == Full || r.Kind == KeptApart) {
-		r.Job = freed[freeing{r.Resource, at.until - gap}]
+func (b *board) planned(c *step, given freed) PlannedStep {
+	at := &b.at[c.no]
+	p := PlannedStep{Job: c.job.ID, Step: c.ID, Start: b.time(at.start), End: b.time(at.end), Joined: at.joined}
+	if by := at.by(); by != nil {
+		p.By = by.id
 	}
-	return r
+	why, until := b.why(c)
+	if until < never {
+		p.Until = b.time(until)
+		if why.Kind == Busy || why.Kind == Full || why.Kind == KeptApart {
+			why.Job = given[freeing{why.Resource, until - seconds(c.Apart[why.Resource])*keptApart(why)}]
+		}
+	}
+	p.Because = why
+	from := b.shop.problem.From.Location()
+	if c.pin != nil {
+		p.Start = c.StartedAt.In(from)
+		if c.EndedAt != nil {
+			p.End = c.EndedAt.In(from)
+		}
+	}
+	return p
+}
+
+// keptApart is 1 for what waits for a while after a resource is given back, else 0.
+func keptApart(r Reason) moment {
+	if r.Kind == KeptApart {
+		return 1
+	}
+	return 0
+}
+
+func (b *board) objective() (o Objective) {
+	setup := moment(0)
+	for _, j := range b.shop.jobs {
+		if !b.on[j.no] {
+			continue
+		}
+		s := b.scores[j.no]
+		o.WeightedLateMinutes += s.late
+		o.RestShortfallMinutes += int(s.short / 60)
+		o.CompletionMinutes += int(s.done / 60)
+		setup += s.setup
+	}
+	if b.shop.sittings {
+		o.SetupMinutes = new(int(setup / 60))
+	}
+	return o
 }
 
 // freeing is a moment at which a resource is given back; freed maps it to the
@@ -56,65 +90,37 @@ type freeing struct {
 
 type freed map[freeing]string
 
-func (f freed) note(uses map[string]int, by string, at moment, job string) {
-	for id, n := range uses {
-		if n > 0 {
-			f.one(freeing{id, at}, job)
+func (f freed) note(needs []need, at moment, job string) {
+	for _, n := range needs {
+		if n.apart {
+			continue
 		}
+		when := freeing{n.of.id, at}
+		if before, known := f[when]; known && before != job {
+			job = ""
+		}
+		f[when] = job
 	}
-	if by != "" {
-		f.one(freeing{by, at}, job)
-	}
-}
-
-func (f freed) one(when freeing, job string) {
-	if before, known := f[when]; known && before != job {
-		job = ""
-	}
-	f[when] = job
 }
 
 // freed notes which job gives what back when.
-func (p *planner) freed() freed {
+func (b *board) freed() freed {
 	all := freed{}
-	for _, j := range p.jobs {
-		at, placed := p.done[j.index]
-		if !placed {
+	for _, j := range b.shop.jobs {
+		if !b.on[j.no] {
 			continue
 		}
-		for i, s := range j.Steps {
-			all.note(s.Uses, at[i].by, at[i].end, j.ID)
+		for _, c := range j.steps {
+			all.note(b.at[c.no].way.needs, b.at[c.no].end, j.ID)
 		}
-		links := j.links()
-		for k, l := range links {
-			rest := j.Steps[l.step].Rest
-			if k+1 < len(links) {
-				all.note(rest.uses(), "", at[links[k+1].step].start, j.ID)
-			} else {
-				all.note(rest.uses(), "", at[l.step].end+seconds(rest.min()), j.ID)
-			}
+		for k, c := range j.links {
+			over, _ := b.restOf(j, k)
+			all.note(c.room, over.end, j.ID)
 		}
 	}
 	return all
 }
 
-func (p *planner) sumUp(a *Answer, j *jobState, at map[int]placed) {
-	links := j.links()
-	done := p.finished[j.index]
-	late := lateMinutes(done, j.due)
-	a.Jobs = append(a.Jobs, PlannedJob{j.ID, p.time(done), late})
-	a.Objective.WeightedLateMinutes += j.weight * float64(late)
-	a.Objective.CompletionMinutes += int(done / 60)
-	for k := range links[:len(links)-1] {
-		if j.Steps[links[k+1].step].putDown() {
-			continue
-		}
-		rested := at[links[k+1].step].start - at[links[k].step].end
-		short := seconds(j.Steps[links[k].step].Rest.ideal()) - rested
-		a.Objective.RestShortfallMinutes += int(max(0, short) / 60)
-	}
-}
-
-func (p *planner) time(m moment) time.Time {
-	return p.problem.From.Add(time.Duration(m) * time.Second)
+func (b *board) time(m moment) time.Time {
+	return b.shop.problem.From.Add(time.Duration(m) * time.Second)
 }

@@ -21,7 +21,7 @@ func resting(id string, n int) string {
 func TestAnOverfullRackEmptiesNoPlan(t *testing.T) {
 	week := hours("hands", 9, 15, 1, 2, 3, 4, 5)
 	fresh := job("C", `"due":"2027-03-01T12:00:00Z",`, `{"id":"lay","minutes":30,"uses":{"ben":1},"rest":{"min":60,"uses":{"rack":5}}}`, step("remove", 30, ""))
-	a := solve(t, problem(week+","+hours("ben", 9, 15, 1)+rackOf30, resting("A", 18)+","+resting("B", 14)+","+fresh+","+job("D", "", step("cut", 60, ""))))
+	a := solve(t, problem(week+","+hours("ben", 9, 15, 1)+rackOf30, resting("A", 18)+","+resting("B", 14)+","+fresh+","+job("D", "", `{"id":"cut","minutes":60,"uses":{"ben":1}}`)))
 	require.Empty(t, a.Unplanned)
 	at := starts(a)
 	assert.Equal(t, "1 09:00", at["A/remove"], "what is under way keeps its places and goes on")

@@ -7,171 +7,154 @@ import (
 
 // holdPins fixes what has been started. What ended is done; what is open goes
 // on now, on one hand one after the other.
-func (p *planner) holdPins() {
-	type open struct {
-		job  *jobState
-		step int
-	}
-	var opens []open
-	for _, j := range p.jobs {
-		for i, step := range j.Steps {
-			if step.StartedAt == nil || step.putDown() {
-				continue
-			}
-			start := floorSeconds(step.StartedAt.Sub(p.problem.From))
-			if step.EndedAt == nil {
-				// Who does it is settled once everything that ended is held.
-				opens = append(opens, open{job: j, step: i})
-				continue
-			}
-			at := placed{span: span{start, ceilSeconds(step.EndedAt.Sub(p.problem.From))}, because: isDone, until: never}
-			p.pin(j, i, at)
+func (s *shop) holdPins() {
+	var opens []*step
+	for _, c := range s.steps {
+		switch {
+		case c.StartedAt == nil || c.putDown():
+		case c.EndedAt == nil:
+			// Who does it is settled once everything that ended is held.
+			opens = append(opens, c)
+		default:
+			s.pin(c, place{span: span{c.startedAt(s), ceilSeconds(c.EndedAt.Sub(s.problem.From))}})
 		}
 	}
-	slices.SortStableFunc(opens, func(a, b open) int { return a.job.Steps[a.step].StartedAt.Compare(*b.job.Steps[b.step].StartedAt) })
-	free := map[string]moment{}
-	for _, o := range opens {
-		step := o.job.Steps[o.step]
-		start := floorSeconds(step.StartedAt.Sub(p.problem.From))
-		at := placed{span: span{start, max(start+seconds(step.Minutes), 0)}, because: underWay, until: never}
-		at.by = p.whoDoes(step, at.span)
-		hand := p.hand(step, at.by)
-		if before, busy := free[hand]; busy && hand != "" && before > start {
-			at.end = max(before+seconds(step.Minutes), 0)
-			at.worked = max(start, before)
+	slices.SortStableFunc(opens, func(a, b *step) int { return a.StartedAt.Compare(*b.StartedAt) })
+	free := map[*resource]moment{}
+	for _, c := range opens {
+		start := c.startedAt(s)
+		at := place{span: span{start, max(start+c.length, 0)}}
+		at.way = s.whoDoes(c, at.span)
+		if hand := at.way.hand; hand != nil {
+			if before, busy := free[hand]; busy && before > start {
+				at.end, at.worked = max(before+c.length, 0), max(start, before)
+			}
+			free[hand] = at.end
 		}
-		free[hand] = at.end
-		p.pin(o.job, o.step, at)
+		s.pin(c, at)
 	}
-	for _, j := range p.jobs {
-		p.holdRests(j)
+	for _, j := range s.jobs {
+		for j.first < len(j.links) && j.links[j.first].pin != nil {
+			j.first++
+		}
+		s.holdRests(j)
 	}
 }
 
-// hand is the one who does a step that is done by who: by, or else the one
-// resource among its uses that has hours and capacity 1; empty when there is
-// none, or are several.
-func (p *planner) hand(step Step, by string) string {
-	if by != "" {
-		return by
-	}
-	hand := ""
-	for id, n := range step.Uses {
-		if t := p.timelines[id]; n > 0 && t.open != nil && t.capacity == 1 {
-			if hand != "" {
-				return ""
-			}
-			hand = id
-		}
-	}
-	return hand
-}
+func (c *step) startedAt(s *shop) moment { return floorSeconds(c.StartedAt.Sub(s.problem.From)) }
 
 // pin keeps a started step where it is and holds what it uses. An open step
 // that waited for its hand holds it only from then on.
-func (p *planner) pin(j *jobState, i int, at placed) {
-	step := j.Steps[i]
-	if at.by == "" {
-		at.by = p.whoDoes(step, at.span)
+func (s *shop) pin(c *step, at place) {
+	if at.way == nil {
+		at.way = s.whoDoes(c, at.span)
 	}
-	j.pins[i] = at
-	s := at.span
-	if at.worked > s.start {
-		s.start = at.worked
+	c.pin = &at
+	over := at.span
+	if at.worked > over.start {
+		over.start = at.worked
 	}
-	for id, n := range step.Uses {
-		p.timelines[id].hold(s, n)
-	}
-	if at.by != "" {
-		p.timelines[at.by].hold(s, 1)
+	for _, n := range at.way.needs {
+		if !n.apart {
+			s.fixed[n.of.no].hold(over, n.n)
+		}
 	}
 }
 
 // whoDoes is who does or did a pinned step: as told, or else the likeliest of
 // those who can: the first who was free and at work, or else free, or else the first.
-func (p *planner) whoDoes(step Step, s span) string {
-	if step.By != "" {
-		return step.By
+func (s *shop) whoDoes(c *step, over span) *way {
+	if c.By != "" {
+		for i := range c.ways {
+			if by := c.ways[i].by; by != nil && by.id == c.By {
+				return &c.ways[i]
+			}
+		}
+		// By tells it of a step that anyone might do, too.
+		return new(s.wayOf(c.Step, c.By))
 	}
-	best, bestRank := "", -1
-	for _, by := range step.OneOf {
-		t, rank := p.timelines[by], 0
-		if _, busy := t.blocked(s, 1); !busy {
+	best, bestRank := &c.ways[0], -1
+	for i := range c.ways {
+		by := c.ways[i].by
+		if by == nil {
+			break
+		}
+		rank := 0
+		if _, busy := s.fixed[by.no].over(over, by.capacity-1); !busy {
 			rank = 1
-			if t.nextOpen(s.start, s.end-s.start) == s.start {
+			if by.nextOpen(over.start, over.end-over.start) == over.start {
 				rank = 2
 			}
 		}
 		if rank > bestRank {
-			best, bestRank = by, rank
+			best, bestRank = &c.ways[i], rank
 		}
 	}
 	return best
 }
 
+// nextOpen is the first moment not before m at which it stays open for so long; never without one.
+func (r *resource) nextOpen(m, length moment) moment {
+	if r.open == nil {
+		return m
+	}
+	for _, o := range r.open.spans[r.open.of(m):] {
+		if start := max(m, o.start); start+length <= o.end {
+			return start
+		}
+	}
+	return never
+}
+
 // holdRests holds what the rests after a job's pinned steps use. A rest whose
 // next step has not begun is held without end until that step is placed.
-func (p *planner) holdRests(j *jobState) {
-	links := j.links()
-	for k, l := range links {
-		if j.Steps[l.step].StartedAt != nil {
-			j.holds = j.Steps[l.step].Rest.uses()
+func (s *shop) holdRests(j *job) {
+	for k, c := range j.links {
+		if c.StartedAt != nil {
+			j.holds = c.Rest.uses()
 		}
-		at, pinned := j.pins[l.step]
-		if !pinned {
+		if c.pin == nil {
 			continue
 		}
-		rest := j.Steps[l.step].Rest
-		over, ends := j.restOfPin(links, k)
-		for id, n := range rest.uses() {
-			p.timelines[id].hold(over, n)
-			if !ends {
-				j.openEnded = append(j.openEnded, held{p.timelines[id], over, n})
+		over, ends := j.restOfPin(k)
+		for _, n := range c.room {
+			if ends {
+				s.fixed[n.of.no].hold(over, n.n)
+			} else {
+				j.openEnded = append(j.openEnded, held{n.of, over, n.n})
 			}
 		}
-		if k == len(links)-1 {
+		if k == len(j.links)-1 {
 			j.pinsEnd = over.end
 		}
-		if ends || rest == nil || rest.Max == nil {
+		if ends || c.max >= never {
 			continue
 		}
-		j.ceiling = at.end + seconds(*rest.Max)
-		if p.ceilingLost(j, j.Steps[links[k+1].step], at.end+seconds(rest.Min), j.ceiling) {
-			j.ceiling = never
-			j.dropped[l.step] = true
-			p.warnings = append(p.warnings, lostInWords(j.ID, j.Steps[l.step].ID, *rest.Max, at.end+seconds(*rest.Max) < 0))
+		j.ceiling = c.pin.end + c.max
+		if s.ceilingLost(j, j.links[k+1], c.pin.end+c.min, j.ceiling) {
+			j.ceiling, c.dropped = never, true
+			s.warnings = append(s.warnings, lostInWords(j.ID, c.ID, *c.Rest.Max, c.pin.end+c.max < 0))
 		}
 	}
 }
 
 // ceilingLost tells whether a step can no longer begin by its ceiling: that is
 // past, or no hours are open for it until then.
-func (p *planner) ceilingLost(j *jobState, next Step, floor, ceiling moment) bool {
+func (s *shop) ceilingLost(j *job, next *step, floor, ceiling moment) bool {
 	if ceiling < 0 {
 		return true
 	}
 	low := max(floor, j.release)
-	hands := next.OneOf
-	if len(hands) == 0 {
-		hands = []string{""}
-	}
-	return !slices.ContainsFunc(hands, func(by string) bool { return p.opens(next, by, low) <= ceiling })
-}
-
-func lostInWords(job, step string, ceiling int, past bool) string {
-	if past {
-		return fmt.Sprintf("%s: the rest after step %s has passed its ceiling of %d min", job, step, ceiling)
-	}
-	return fmt.Sprintf("%s: no hours are open before the rest after step %s reaches its ceiling of %d min", job, step, ceiling)
+	return !slices.ContainsFunc(next.ways, func(w way) bool { return w.opens(next.length, low) <= ceiling })
 }
 
 // opens is the first moment not before low at which all that a step uses is open for its length.
-func (p *planner) opens(step Step, by string, low moment) moment {
+func (w *way) opens(length, low moment) moment {
 	for {
 		at := low
-		for _, id := range p.resourcesOf(step, by) {
-			if step.Uses[id] > 0 || id == by {
-				at = max(at, p.timelines[id].nextOpen(at, seconds(step.Minutes)))
+		for _, n := range w.needs {
+			if !n.apart {
+				at = max(at, n.of.nextOpen(at, length))
 			}
 		}
 		if at == low || at >= never {
@@ -181,18 +164,39 @@ func (p *planner) opens(step Step, by string, low moment) moment {
 	}
 }
 
+func lostInWords(job, step string, ceiling int, past bool) string {
+	if past {
+		return fmt.Sprintf("%s: the rest after step %s has passed its ceiling of %d min", job, step, ceiling)
+	}
+	return fmt.Sprintf("%s: no hours are open before the rest after step %s reaches its ceiling of %d min", job, step, ceiling)
+}
+
 // restOfPin is the rest after pinned link k, and whether its end is known.
-func (j *jobState) restOfPin(links []link, k int) (over span, ends bool) {
-	at := j.pins[links[k].step]
-	if k == len(links)-1 {
-		return span{at.end, at.end + seconds(j.Steps[links[k].step].Rest.min())}, true
+func (j *job) restOfPin(k int) (over span, ends bool) {
+	c := j.links[k]
+	if k == len(j.links)-1 {
+		return span{c.pin.end, c.pin.end + c.min}, true
 	}
-	next := links[k+1].step
-	if begun, pinned := j.pins[next]; pinned {
-		return span{at.end, begun.start}, true
+	next := j.links[k+1]
+	switch {
+	case next.pin != nil:
+		return span{c.pin.end, next.pin.start}, true
+	case next.StartedAt != nil:
+		return span{c.pin.end, next.putDownAt}, true
 	}
-	if started := j.Steps[next].StartedAt; started != nil {
-		return span{at.end, j.putDownAt[next]}, true
+	return span{c.pin.end, never}, false
+}
+
+// graceUntil is until when the rest after a pinned step may overfill a resource:
+// nothing stands still for what pins alone fill too much.
+func (s *shop) graceUntil(n need) moment {
+	until := moment(0)
+	for until < never {
+		stretch, found := s.fixed[n.of.no].over(span{until, until + 1}, n.of.capacity-n.n)
+		if !found {
+			break
+		}
+		until = stretch.end
 	}
-	return span{at.end, never}, false
+	return until
 }

@@ -18,8 +18,11 @@ type Problem struct {
 	// From is the moment planning starts; nothing unpinned starts earlier.
 	From time.Time `json:"from"`
 	// BudgetMs bounds the search by time, Iterations by count.
-	BudgetMs   *int       `json:"budgetMs,omitempty"`
-	Iterations *int       `json:"iterations,omitempty"`
+	BudgetMs   *int `json:"budgetMs,omitempty"`
+	Iterations *int `json:"iterations,omitempty"`
+	// JoinWithin is how many minutes after like work a step may still join it
+	// without a set-up of its own; nil means 15.
+	JoinWithin *int       `json:"joinWithin,omitempty"`
 	Resources  []Resource `json:"resources"`
 	Jobs       []Job      `json:"jobs"`
 }
@@ -49,6 +52,8 @@ type Step struct {
 	Uses    map[string]int `json:"uses,omitempty"`
 	// OneOf names resources of which the step takes one unit of exactly one.
 	OneOf []string `json:"oneOf,omitempty"`
+	// Setup is paid beside Minutes, but where the step joins like work.
+	Setup *Setup `json:"setup,omitempty"`
 	// Apart names resources that must be idle while the step runs and so many
 	// minutes before and after. It is not part of the file format.
 	Apart map[string]int `json:"-"`
@@ -66,6 +71,18 @@ type Step struct {
 	// left, which is planned like a step of that length.
 	MinutesLeft *int `json:"minutesLeft,omitempty"`
 }
+
+// Setup is getting a kind of work out and putting it away, paid once a sitting.
+type Setup struct {
+	Kin     string `json:"kin"`
+	Minutes int    `json:"minutes"`
+	// Hand names the one of the step's Uses whose sitting counts; empty where it
+	// is taken by OneOf, or is the one of them that has hours and capacity 1.
+	Hand string `json:"hand,omitempty"`
+}
+
+// usualJoinWithin is how many minutes like work may lie apart and still be one sitting.
+const usualJoinWithin = 15
 
 // putDown tells that the step was begun and nobody has it in hand.
 func (s Step) putDown() bool { return s.MinutesLeft != nil }
@@ -129,13 +146,15 @@ type Overfull struct {
 // PlannedStep is a step in its place. Because names what made it start no
 // sooner, and Until is when that was over; zero when nothing but the job itself did.
 type PlannedStep struct {
-	Until   time.Time `json:"-"`
-	Job     string    `json:"job"`
-	Step    string    `json:"step"`
-	Start   time.Time `json:"start"`
-	End     time.Time `json:"end"`
-	By      string    `json:"by,omitempty"`
-	Because Reason    `json:"because"`
+	Until time.Time `json:"-"`
+	Job   string    `json:"job"`
+	Step  string    `json:"step"`
+	Start time.Time `json:"start"`
+	End   time.Time `json:"end"`
+	By    string    `json:"by,omitempty"`
+	// Joined marks a step done with the like work before it, without a set-up of its own.
+	Joined  bool   `json:"joined,omitempty"`
+	Because Reason `json:"because"`
 }
 
 // PlannedJob says when a job's last rest is over.
@@ -150,6 +169,9 @@ type Objective struct {
 	WeightedLateMinutes  float64 `json:"weightedLateMinutes"`
 	RestShortfallMinutes int     `json:"restShortfallMinutes"`
 	CompletionMinutes    int     `json:"completionMinutes"`
+	// SetupMinutes are the set-ups paid; nil where no step has one. Sixty times
+	// as much weighs with CompletionMinutes.
+	SetupMinutes *int `json:"setupMinutes,omitempty"`
 }
 
 // Unplanned is a job that could not be placed, and why.

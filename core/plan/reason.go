@@ -40,6 +40,8 @@ const (
 	Overfilled         // what the work under way fills beyond what there is
 	KeptApart          // spray and heat keep a while apart
 	HeldBack           // its NotBefore
+	Together           // it is done in one sitting with like work: Job's, of the kin Step
+	Better             // nothing holds it: the plan as a whole comes out better so
 	PutDown            // it was begun, and waits for hands
 	Done               // pinned: it is done
 	UnderWay           // pinned: it is in hand
@@ -91,6 +93,10 @@ func (r Reason) String() string {
 		return "kept apart from " + r.Resource
 	case HeldBack:
 		return "held back"
+	case Together:
+		return "together with " + r.Job
+	case Better:
+		return "better for all"
 	case PutDown:
 		return "put down"
 	case Done:

@@ -90,7 +90,7 @@ func TestEachRuleByItself(t *testing.T) {
 		},
 		"a full rack moves the step before it": {
 			week + `,{"id":"rack","capacity":4}`,
-			job("A", `"due":"2027-03-09T12:00:00Z",`, step("a", 60, `{"min":180,"uses":{"rack":3}}`), step("b", 30, "")) + "," +
+			job("A", `"due":"2027-03-01T13:30:00Z",`, step("a", 60, `{"min":180,"uses":{"rack":3}}`), step("b", 30, "")) + "," +
 				job("B", "", step("a", 30, `{"min":30,"uses":{"rack":2}}`), step("b", 30, "")),
 			map[string]string{"A/a": "1 09:00", "A/b": "1 13:00", "B/a": "1 12:30", "B/b": "1 13:30"},
 		},

@@ -2,131 +2,171 @@ package plan
 
 import (
 	"context"
+	"sync"
 	"time"
 )
 
-// search is the trying of one plan after the other.
+// search is the trying of one plan after the other, by two workers side by side.
 type search struct {
-	ctx     context.Context
-	problem Problem
-	kinds   []int
-	// within is ctx while there is budget left; left is how many more plans may
-	// be tried, where that is what bounds the search.
-	within context.Context
-	left   *int
-	// standing is when jobs are done by the plan that stands.
-	standing map[string]time.Time
-	best     *planner
-	bestBy   order
+	ctx    context.Context
+	shop   *shop
+	begun  time.Time
+	budget time.Duration // 0 where rounds bound the search
+	rounds int
+	// standing is the plan that stands; nil when there is none.
+	standing *Answer
+	// least is what no plan can beat.
+	least score
+	best  candidate
+}
+
+// candidate is a plan with the line of jobs that it was made in.
+type candidate struct {
+	places [][]place
+	score  score
+	line   []*job
 }
 
 // usualBudgetMs bounds the search of a problem that says nothing of it.
 const usualBudgetMs = 1000
 
-// newSearch begins a search; end must be called when it is over.
-func newSearch(ctx context.Context, problem Problem, standing *Answer) (s *search, end func()) {
-	s = &search{ctx: ctx, problem: problem, kinds: kindsOf(problem.Jobs), within: ctx, standing: map[string]time.Time{}}
-	if standing != nil {
-		for _, j := range standing.Jobs {
-			s.standing[j.Job] = j.Done
-		}
-	}
-	if problem.Iterations != nil {
-		s.left = new(*problem.Iterations)
-		return s, func() {}
+func newSearch(ctx context.Context, shop *shop, standing *Answer) *search {
+	s := &search{ctx: ctx, shop: shop, standing: standing, begun: time.Now()}
+	if shop.problem.Iterations != nil {
+		s.rounds = *shop.problem.Iterations
+		return s
 	}
 	budget := usualBudgetMs
-	if problem.BudgetMs != nil {
-		budget = *problem.BudgetMs
+	if shop.problem.BudgetMs != nil {
+		budget = *shop.problem.BudgetMs
 	}
-	s.within, end = context.WithTimeout(ctx, time.Duration(budget)*time.Millisecond)
-	return s, end
+	s.budget = time.Duration(budget) * time.Millisecond
+	return s
 }
 
-// run makes a plan by each order of jobs, until one is perfect or the budget is
-// spent, and then tries to find room for what has no place.
-func (s *search) run() error {
-	for _, by := range orders {
-		if s.best != nil && (s.best.perfect() || by.onlyOverfull && len(s.best.overfull) == 0) {
-			break
-		}
-		p, err := s.attempt(by.order, nil)
-		if err != nil {
-			return err
-		}
-		if p == nil {
-			return nil
-		}
-		if s.best == nil || s.better(p) {
-			s.best, s.bestBy = p, by.order
-		}
+// run makes a plan by each plain rule, betters the best for the rest of the
+// budget, and lets everything lie as early as it can in the end.
+func (s *search) run() (b *board, failed []*Reason, err error) {
+	b = newBoard(s.shop)
+	if err := s.begin(b); err != nil {
+		return nil, nil, err
 	}
-	return s.rescue()
+	s.least = s.shop.least()
+	if err := s.improve(b); err != nil {
+		return nil, nil, err
+	}
+	b.restore(s.best.places)
+	w := &worker{search: s, b: b}
+	w.polish()
+	failed, err = s.lastChance(b)
+	return b, failed, err
 }
 
-// rescue gives what found no room first choice in further attempts.
-func (s *search) rescue() error {
-	first := map[int]bool{}
-	for range mostAttempts {
-		if n := len(s.best.unplanned); n == 0 || n > mostRescued {
-			break
-		}
-		for index := range s.best.unplanned {
-			first[index] = true
-		}
-		again, err := s.attempt(s.bestBy, first)
-		if err != nil {
+// begin makes the plan that the search begins with: the one that stands with
+// what is new put in, or the best by the plain rules.
+func (s *search) begin(b *board) error {
+	if s.standing != nil {
+		b.stand(s.standing)
+		b.keepAsItLies()
+		line := leastToSpare(s.shop)
+		if err := newConstruction(s.ctx, b).place(line); err != nil {
 			return err
 		}
-		if again == nil || len(again.unplanned) >= len(s.best.unplanned) {
+		s.best = candidate{b.snapshot(), b.total, line}
+		return nil
+	}
+	rules := s.shop.rules()
+	if s.bounded() {
+		rules = rules[:min(len(rules), s.rounds+1)]
+	}
+	for i, o := range rules {
+		if i > 0 && s.spent() >= 1 {
 			break
 		}
-		s.best = again
+		if err := s.construct(b, o); err != nil {
+			return err
+		}
 	}
 	return nil
 }
 
-// mostRescued is how many jobs without a place are given another try: where
-// more have none, there are not hours enough, whoever goes first.
-const mostRescued = 20
-
-// mostAttempts bounds how often planning starts over to place more jobs.
-const mostAttempts = 3
-
-// attempt makes one plan; nil when the budget is spent before it is made. The
-// first is made whatever the budget.
-func (s *search) attempt(by order, first map[int]bool) (*planner, error) {
-	if s.best == nil {
-		return attempt(s.ctx, s.problem, s.kinds, by, first)
-	}
-	if s.left != nil {
-		if *s.left == 0 {
-			return nil, nil
-		}
-		*s.left--
-	}
-	p, err := attempt(s.within, s.problem, s.kinds, by, first)
-	if err != nil && s.ctx.Err() == nil {
-		return nil, nil
-	}
-	return p, err
+// lastChance tries once more to place what has no place, and says why it has none.
+func (s *search) lastChance(b *board) ([]*Reason, error) {
+	c := newConstruction(s.ctx, b)
+	return c.failed, c.place(s.shop.jobs)
 }
 
-// better tells whether a plan beats the best so far.
-func (s *search) better(p *planner) bool {
-	if better := p.compare(s.best); better != 0 {
-		return better < 0
+// bounded tells that rounds bound the search, not time.
+func (s *search) bounded() bool { return s.budget == 0 && s.shop.problem.Iterations != nil }
+
+// spent is how much of the time is over; 0 where rounds bound the search.
+func (s *search) spent() float64 {
+	switch {
+	case s.bounded():
+		return 0
+	case s.budget == 0:
+		return 1
 	}
-	return s.moved(p) < s.moved(s.best)
+	return float64(time.Since(s.begun)) / float64(s.budget)
 }
 
-// moved counts the jobs that are done at another minute than by the plan that stands.
-func (s *search) moved(p *planner) (n int) {
-	for _, j := range p.jobs {
-		stood, known := s.standing[j.ID]
-		if end, planned := p.finished[j.index]; known && (!planned || !p.time(end).Equal(stood)) {
-			n++
+func (s *search) construct(b *board, o order) error {
+	b.clear()
+	c := newConstruction(s.ctx, b)
+	line := o(s.shop)
+	if err := c.place(line); err != nil {
+		return err
+	}
+	if s.best.places == nil || b.total.compare(s.best.score) < 0 {
+		s.best = candidate{b.snapshot(), b.total, line}
+	}
+	return nil
+}
+
+// legs are up to which part of the search workers go on each by itself, before
+// all go on from what is best.
+var legs = []float64{0.4, 0.7, 1}
+
+// workers is how many search side by side: always so many, so that the answer
+// does not hang on the machine.
+const workers = 2
+
+func (s *search) improve(b *board) error {
+	if s.rounds == 0 && s.bounded() || s.enough() {
+		return nil
+	}
+	all := make([]*worker, workers)
+	for i := range all {
+		if all[i] = newWorker(s, b, i); len(all[i].open) == 0 {
+			return nil
 		}
 	}
-	return n
+	from := 0.0
+	for leg, until := range legs {
+		if s.enough() {
+			return nil
+		}
+		var wait sync.WaitGroup
+		for _, w := range all {
+			wait.Go(func() { w.leg(leg, from, until) })
+		}
+		wait.Wait()
+		if err := s.ctx.Err(); err != nil {
+			return err
+		}
+		for _, w := range all {
+			if w.best.score.compare(s.best.score) < 0 {
+				s.best = w.best
+			}
+		}
+		from = until
+	}
+	return nil
+}
+
+// enough tells that the search need not go on: nothing can be better, or a plan
+// stands and serves as it is.
+func (s *search) enough() bool {
+	at := s.best.score.level(s.least)
+	return at == noLevel || s.standing != nil && at > lateness
 }

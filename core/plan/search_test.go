@@ -50,7 +50,7 @@ func TestOfEqualPlansTheOneThatMovesLessIsKept(t *testing.T) {
 
 func TestAReasonIsAValueAndItsShortWordsAreMadeFromIt(t *testing.T) {
 	week := hours("hands", 9, 15, 1, 2, 3, 4, 5)
-	a := solve(t, problem(week, job("A", "", step("cut", 60, `{"min":30}`), step("seal", 45, ""))+","+job("B", "", step("cut", 30, ""))))
+	a := solve(t, problem(week, job("A", "", step("cut", 60, `{"min":30}`), step("seal", 45, ""))+","+job("B", `"release":"2027-03-01T09:30:00Z",`, step("cut", 30, ""))))
 	because := map[string]plan.Reason{}
 	for _, s := range a.Steps {
 		because[s.Job+"/"+s.Step] = s.Because

@@ -27,6 +27,9 @@ func (p Problem) validate() error {
 	if p.Iterations != nil && *p.Iterations < 0 {
 		return fault.At("iterations", "must not be negative")
 	}
+	if p.JoinWithin != nil && (*p.JoinWithin < 0 || *p.JoinWithin > mostMinutes) {
+		return fault.At("joinWithin", "must be from 0 to %d", mostMinutes)
+	}
 	known := make(map[string]bool, len(p.Resources))
 	for i, r := range p.Resources {
 		if err := r.validate(fmt.Sprintf("resources[%d]", i), known, p.From); err != nil {
@@ -136,6 +139,9 @@ func (s Step) validate(at string, known map[string]bool, from time.Time) error {
 	if s.OneOf != nil && len(s.OneOf) == 0 {
 		return fault.At(at+".oneOf", "must name at least one resource")
 	}
+	if err := s.validateSetup(at + ".setup"); err != nil {
+		return err
+	}
 	if err := s.validatePin(at, from, known); err != nil {
 		return err
 	}
@@ -145,6 +151,20 @@ func (s Step) validate(at string, known map[string]bool, from time.Time) error {
 		}
 	}
 	return s.Rest.validate(at+".rest", known)
+}
+
+func (s Step) validateSetup(at string) error {
+	switch {
+	case s.Setup == nil:
+		return nil
+	case s.Setup.Kin == "":
+		return fault.At(at+".kin", "must not be empty")
+	case s.Setup.Minutes < 0 || s.Setup.Minutes > mostMinutes:
+		return fault.At(at+".minutes", "must be from 0 to %d", mostMinutes)
+	case s.Setup.Hand != "" && s.Uses[s.Setup.Hand] == 0:
+		return fault.At(at+".hand", "%q is not among its uses", s.Setup.Hand)
+	}
+	return nil
 }
 
 func (s Step) validatePin(at string, from time.Time, known map[string]bool) error {

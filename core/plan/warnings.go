@@ -2,79 +2,66 @@ package plan
 
 import "fmt"
 
-// warnAboutPins lists what pinned steps break; they stay where they are all the same.
-func (p *planner) warnAboutPins() {
-	for _, j := range p.jobs {
-		links := j.links()
-		for k, l := range links {
-			at, pinned := j.pins[l.step]
-			if !pinned {
+// warnAboutPins lists what pinned steps break; they stay where they are all the
+// same. It looks at the whole plan: what is pinned may be in the way of what is not.
+func (b *board) warnAboutPins() (warnings []string) {
+	warn := func(format string, args ...any) { warnings = append(warnings, fmt.Sprintf(format, args...)) }
+	for _, j := range b.shop.jobs {
+		for k, c := range j.links {
+			if c.pin == nil {
 				continue
 			}
 			if k > 0 {
-				p.warnAboutRest(j, links[k-1].step, l.step)
+				warnAboutRest(j.links[k-1], c, warn)
 			}
-			p.warnAboutUse(j, l.step, at)
-			over, _ := j.restOfPin(links, k)
-			for _, id := range sortedIDs(j.Steps[l.step].Rest.uses()) {
-				if p.overfull[id] == nil && p.timelines[id].overfull(over) {
-					p.warn("%s: the rest after step %s runs while %s is overfull", j.ID, j.Steps[l.step].ID, id)
+			b.warnAboutUse(c, warn)
+			over, _ := j.restOfPin(k)
+			for _, n := range c.room {
+				if b.shop.overfull[n.of.no] == nil && b.overfilled(n.of, over) {
+					warn("%s: the rest after step %s runs while %s is overfull", j.ID, c.ID, n.of.id)
 				}
 			}
-			for _, i := range l.inside {
-				if at, pinned := j.pins[i]; pinned {
-					p.warnAboutUse(j, i, at)
+			for _, in := range c.inside {
+				if in.pin != nil {
+					b.warnAboutUse(in, warn)
 				}
 			}
 		}
 	}
+	return warnings
 }
 
-func (p *planner) warnAboutRest(j *jobState, before, after int) {
-	earlier, pinned := j.pins[before]
-	rest := j.Steps[before].Rest
-	if !pinned || rest == nil {
+func warnAboutRest(before, c *step, warn func(string, ...any)) {
+	if before.pin == nil || before.Rest == nil {
 		return
 	}
-	rested := (j.pins[after].start - earlier.end) / 60
+	rested := (c.pin.start - before.pin.end) / 60
 	switch {
-	case rested < moment(rest.Min):
-		p.warn("%s: step %s started %d min after step %s ended; the floor is %d min", j.ID, j.Steps[after].ID, rested, j.Steps[before].ID, rest.Min)
-	case rest.Max != nil && rested > moment(*rest.Max):
-		p.warn("%s: step %s started %d min after step %s ended; the ceiling is %d min", j.ID, j.Steps[after].ID, rested, j.Steps[before].ID, *rest.Max)
+	case rested < moment(before.Rest.Min):
+		warn("%s: step %s started %d min after step %s ended; the floor is %d min", c.job.ID, c.ID, rested, before.ID, before.Rest.Min)
+	case before.Rest.Max != nil && rested > moment(*before.Rest.Max):
+		warn("%s: step %s started %d min after step %s ended; the ceiling is %d min", c.job.ID, c.ID, rested, before.ID, *before.Rest.Max)
 	}
 }
 
-func (p *planner) warnAboutUse(j *jobState, i int, at placed) {
-	step := j.Steps[i]
-	if j.Release != nil && step.StartedAt.Before(*j.Release) {
-		p.warn("%s: step %s started before the release", j.ID, step.ID)
+func (b *board) warnAboutUse(c *step, warn func(string, ...any)) {
+	if c.job.Release != nil && c.StartedAt.Before(*c.job.Release) {
+		warn("%s: step %s started before the release", c.job.ID, c.ID)
 	}
-	for _, id := range p.resourcesOf(step, at.by) {
-		t := p.timelines[id]
-		if t.nextOpen(at.start, at.end-at.start) != at.start {
-			p.warn("%s: step %s runs outside the open hours of %s", j.ID, step.ID, id)
+	for _, n := range c.pin.way.needs {
+		if n.apart {
+			continue
+		}
+		if n.of.nextOpen(c.pin.start, c.pin.end-c.pin.start) != c.pin.start {
+			warn("%s: step %s runs outside the open hours of %s", c.job.ID, c.ID, n.of.id)
 		}
 		// The pin itself is already held, so nothing more needs to fit.
-		if t.overfull(at.span) {
-			p.warn("%s: step %s runs while %s is overfull", j.ID, step.ID, id)
+		if b.overfilled(n.of, c.pin.span) {
+			warn("%s: step %s runs while %s is overfull", c.job.ID, c.ID, n.of.id)
 		}
 	}
 }
 
-func (t *timeline) overfull(s span) bool {
-	for i, at := range t.at {
-		ends := never
-		if i+1 < len(t.at) {
-			ends = t.at[i+1]
-		}
-		if at < s.end && ends > s.start && t.used[i] > t.capacity {
-			return true
-		}
-	}
-	return false
-}
-
-func (p *planner) warn(format string, args ...any) {
-	p.warnings = append(p.warnings, fmt.Sprintf(format, args...))
+func (b *board) overfilled(r *resource, over span) bool {
+	return over.end > over.start && b.profiles[r.no].most(over) > r.capacity
 }

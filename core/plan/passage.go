@@ -1,0 +1,479 @@
+package plan
+
+import (
+	"cmp"
+	"slices"
+)
+
+// passage is the best way through for one job, all others being where they are:
+// by a dynamic programme over its steps. Where each step may end, and at what
+// cost, is kept as pieces: stretches of time over which the minutes that rests
+// fell short so far begin at a value, go down by one each minute for a while,
+// and stay. A rest turns a piece into one of the same form, as the sum of two
+// convex functions is; hours, ceilings and room only cut it (the forward
+// recursion of Baptiste and Sadykov for one machine, with time windows).
+type passage struct {
+	b     *board
+	j     *job
+	limit moment // by which the job must be done
+	bare  bool   // only the end counts: rests are not weighed
+	known score  // a way through that must be beaten; never where there is none
+	rests []moment
+	// remaining is, by link, the least time from its end to that of the job.
+	remaining []moment
+	stages    [][]piece
+	starts    []starts
+	best      goal
+	places    []place
+}
+
+// piece is a stretch of ends of a step that cost the same way to reach.
+type piece struct {
+	from, to moment // the ends
+	short    moment // at from
+	falls    moment // for so long, by a second each
+	setup    moment // paid so far
+	starts
+	// How it came from the piece before: over which of its ends, and how much
+	// later at least, or not before when.
+	before     int
+	ends       span
+	rest       moment
+	notBefore  moment
+	mostRested moment
+}
+
+// starts are moments at which a step may start in one way.
+type starts struct {
+	from, to moment
+	length   moment
+	way      *way
+	joined   bool
+	tie      moment
+}
+
+// goal is where the best way through ends.
+type goal struct {
+	piece int
+	end   moment
+	short moment
+	cost  moment
+	found bool
+}
+
+// mostPieces bounds a stage; past it the way found need not be the best.
+const mostPieces = 5000
+
+// through finds the best way through that ends by limit and beats what is
+// known. The places stay those of the passage until the next.
+func (b *board) through(j *job, limit moment, bare bool, known score) (places []place, ok bool) {
+	g := &b.passage
+	g.b, g.j, g.limit, g.bare, g.known, g.best = b, j, limit, bare, known, goal{}
+	b.trial.b, b.trial.j = b, j
+	b.trial.at = slices.Grow(b.trial.at[:0], len(j.steps))[:len(j.steps)]
+	g.prepare()
+	for k := j.first; k < len(j.links); k++ {
+		if !g.stage(k) {
+			return nil, false
+		}
+	}
+	g.finish()
+	if !g.best.found {
+		return nil, false
+	}
+	return g.back(), true
+}
+
+func (g *passage) prepare() {
+	n := len(g.j.links)
+	g.remaining = slices.Grow(g.remaining[:0], n)[:n]
+	left := moment(0)
+	for k := n - 1; k >= 0; k-- {
+		left += g.j.links[k].min
+		g.remaining[k] = left
+		left += g.j.links[k].length
+	}
+	for len(g.stages) < n {
+		g.stages = append(g.stages, nil)
+	}
+}
+
+// ideal is the rest after a step that costs nothing.
+func (g *passage) ideal(c *step) moment {
+	if g.bare {
+		return c.min
+	}
+	return c.ideal
+}
+
+// stage finds the ends of link k, from those of the one before.
+func (g *passage) stage(k int) bool {
+	c := g.j.links[k]
+	g.stages[k] = g.stages[k][:0]
+	latest := g.limit - g.remaining[k] - c.length
+	if k == g.j.first {
+		g.first(k, latest)
+		return len(g.stages[k]) > 0
+	}
+	before := g.stages[k-1]
+	earliest := never
+	for i := range before {
+		earliest = min(earliest, before[i].from)
+	}
+	g.findStarts(c, max(earliest+g.j.links[k-1].min, c.notBefore), latest)
+	for i := range before {
+		g.onward(k, i, &before[i], latest)
+	}
+	return len(g.stages[k]) > 0
+}
+
+// first begins with what is done, if anything is.
+func (g *passage) first(k int, latest moment) {
+	c := g.j.links[k]
+	low := max(g.j.release, c.notBefore)
+	if k == 0 || c.putDown() {
+		g.findStarts(c, low, latest)
+		for i := range g.starts {
+			s := &g.starts[i]
+			g.add(k, piece{from: s.from + s.length, to: s.to + s.length, starts: *s, before: -1})
+		}
+		return
+	}
+	done := g.j.links[k-1]
+	end := done.pin.end
+	g.findStarts(c, max(low, end+done.min), latest)
+	source := piece{from: end, to: end, before: -1}
+	g.onward(k, -1, &source, latest)
+}
+
+// findStarts lists when a step may start, from low to latest, in every way.
+func (g *passage) findStarts(c *step, low, latest moment) {
+	g.starts = g.starts[:0]
+	for i := range c.ways {
+		w := &c.ways[i]
+		for at := low; at <= latest; {
+			first, last, ok := g.b.stretch(w, at, c.paid(), latest)
+			if !ok || first > latest {
+				break
+			}
+			g.starts = append(g.starts, starts{from: first, to: last, length: c.paid(), way: w})
+			at = last + 1
+		}
+		if w.hand != nil && c.kin != noKin {
+			g.findJoined(c, w, low, latest)
+		}
+	}
+	slices.SortFunc(g.starts, func(x, y starts) int { return cmp.Compare(x.from, y.from) })
+}
+
+// findJoined lists when a step may start right after like work.
+func (g *passage) findJoined(c *step, w *way, low, latest moment) {
+	turns := g.b.turns[w.hand.no]
+	i, _ := slices.BinarySearchFunc(turns, low-g.b.shop.within, func(x *step, m moment) int { return cmp.Compare(g.b.at[x.no].end, m) })
+	for ; i < len(turns); i++ {
+		like := turns[i]
+		at := &g.b.at[like.no]
+		if at.end > latest {
+			return
+		}
+		if like.kin != c.kin {
+			continue
+		}
+		if s, ok := g.b.after(at, c, w, max(low, at.end), latest); ok {
+			g.starts = append(g.starts, s)
+		}
+	}
+}
+
+// after is when a step may start right after like work, from low to latest.
+func (b *board) after(like *place, c *step, w *way, low, latest moment) (s starts, ok bool) {
+	latest = min(latest, like.end+b.shop.within)
+	if open := w.hand.open; open != nil {
+		i := open.of(like.start)
+		if i == len(open.spans) || like.start < open.spans[i].start || like.end > open.spans[i].end {
+			return starts{}, false
+		}
+		latest = min(latest, open.spans[i].end-c.length)
+	}
+	first, last, ok := b.stretch(w, low, c.length, latest)
+	if !ok || first > latest {
+		return starts{}, false
+	}
+	// The hand does nothing between the two.
+	if _, busy := b.profiles[w.hand.no].over(span{like.end, first}, w.hand.capacity-1); busy {
+		return starts{}, false
+	}
+	return starts{from: first, to: last, length: c.length, way: w, joined: true, tie: like.end}, true
+}
+
+// stretch is the first stretch of starts from at on, up to latest, at which all
+// that a way needs is open and free.
+func (b *board) stretch(w *way, at, length, latest moment) (first, last moment, ok bool) {
+	for {
+		from := at
+		for i := range w.needs {
+			n := &w.needs[i]
+			if at, _ = b.fit(n, at, length, n.of.capacity-n.n); at > latest {
+				return 0, 0, false
+			}
+		}
+		if at == from {
+			break
+		}
+	}
+	last = latest
+	for i := range w.needs {
+		n := &w.needs[i]
+		last = min(last, b.freeUntil(n, at, last+length+n.gap)-length-n.gap)
+	}
+	return at, max(at, last), true
+}
+
+// freeUntil is until when a resource that has room at a moment stays open and
+// free, or limit when that is sooner.
+func (b *board) freeUntil(n *need, at, limit moment) moment {
+	if n.of.open != nil && !n.apart {
+		if i := n.of.open.of(at); i < len(n.of.open.spans) {
+			limit = min(limit, n.of.open.spans[i].end)
+		}
+	}
+	if full, found := b.profiles[n.of.no].over(span{at, limit}, n.of.capacity-n.n); found {
+		return full.start
+	}
+	return limit
+}
+
+// onward follows a piece of the link before through its rest to link k.
+func (g *passage) onward(k, index int, p *piece, latest moment) {
+	c := g.j.links[k-1]
+	if c.min == 0 && len(c.room) > 0 && len(c.inside) == 0 {
+		g.emit(k, index, p, p.span(), 0, always, 0, latest)
+	}
+	for at := p.from; at <= p.to; {
+		full, because := g.b.trial.noRoom(c, span{at, max(latest, at)})
+		if because == nil {
+			g.insides(k, index, p, span{at, p.to}, never, latest)
+			return
+		}
+		if full.start > at {
+			g.insides(k, index, p, span{at, min(p.to, full.start)}, full.start, latest)
+		}
+		if full.end >= never || c.pin != nil {
+			return
+		}
+		at = full.end
+	}
+}
+
+func (p *piece) span() span { return span{p.from, p.to} }
+
+// mostInsides bounds over how many stretches the work inside a rest is followed.
+const mostInsides = 40
+
+// insides parts the ends of a step by where the work inside its rest then lies.
+func (g *passage) insides(k, index int, p *piece, ends span, roomUntil, latest moment) {
+	c := g.j.links[k-1]
+	latest = min(latest, roomUntil)
+	most := c.max
+	if c.dropped {
+		most = never
+	}
+	if len(c.inside) == 0 {
+		g.emit(k, index, p, ends, c.min, always, most, latest)
+		return
+	}
+	for range mostInsides {
+		over, ok := g.b.trial.placeInside(c, ends.start, never)
+		if !ok {
+			return
+		}
+		begins, work := over, moment(0)
+		for _, in := range c.inside {
+			at := g.b.trial.at[in.no-g.b.trial.first()]
+			begins, work = min(begins, at.start), work+at.end-at.start
+		}
+		same, rest, notBefore := min(ends.end, max(begins, ends.start)), c.min, over
+		if over == ends.start+work {
+			// All of it follows at once, and goes along as far as there is room.
+			if slack := g.slack(c); slack > 0 {
+				same, rest, notBefore = min(ends.end, ends.start+slack), max(c.min, work), always
+			}
+		}
+		g.emit(k, index, p, span{ends.start, same}, rest, notBefore, most, latest)
+		if ends.start = same + minute; ends.start > ends.end {
+			return
+		}
+	}
+}
+
+// slack is how much later all work inside a rest could lie.
+func (g *passage) slack(c *step) moment {
+	slack := never
+	for _, in := range c.inside {
+		at := &g.b.trial.at[in.no-g.b.trial.first()]
+		if in.pin != nil || at.way == nil {
+			return 0
+		}
+		for i := range at.way.needs {
+			n := &at.way.needs[i]
+			slack = min(slack, g.b.freeUntil(n, at.start, never/2)-n.gap-at.end)
+		}
+	}
+	return slack
+}
+
+// emit adds the ends of link k that follow from ends of the link before: its
+// rest lasts from rest to most, and link k starts not before a moment.
+func (g *passage) emit(k, index int, p *piece, ends span, rest, notBefore, most, latest moment) {
+	c := g.j.links[k-1]
+	skipped := min(ends.start-p.from, p.falls)
+	beyond := max(0, g.ideal(c)-rest)
+	short, falls := p.short-skipped+beyond, min(p.falls-skipped, ends.end-ends.start)+beyond
+	if rest > most {
+		return
+	}
+	low, high := ends.start+rest, latest
+	if most < never {
+		high = min(high, ends.end+most)
+	}
+	for i := range g.starts {
+		s := &g.starts[i]
+		from, to := max(low, notBefore, s.from, g.releaseAfter(c)), min(high, s.to)
+		if s.from > high {
+			return
+		}
+		if from > to {
+			continue
+		}
+		gone := min(from-low, falls)
+		next := piece{from: from + s.length, to: to + s.length, short: short - gone, falls: falls - gone, setup: p.setup, starts: *s,
+			before: index, ends: ends, rest: rest, notBefore: notBefore, mostRested: most}
+		g.add(k, next)
+	}
+}
+
+// releaseAfter holds back what follows a step that was done before the job's release.
+func (g *passage) releaseAfter(c *step) moment {
+	if c.pin != nil {
+		return g.j.release
+	}
+	return always
+}
+
+// add keeps a piece unless another is as good wherever it reaches, or it cannot
+// beat what is known.
+func (g *passage) add(k int, p piece) {
+	if !p.joined && !g.bare {
+		p.setup += g.j.links[k].setup
+	}
+	p.falls = min(p.falls, p.to-p.from)
+	least := p.short - p.falls
+	if least > g.known.short || least == g.known.short && p.from+p.falls+g.remaining[k]+setupWeight*p.setup >= g.known.cost() {
+		return
+	}
+	stage := g.stages[k]
+	if len(stage) >= mostPieces {
+		return
+	}
+	for i := len(stage) - 1; i >= max(0, len(stage)-12); i-- {
+		if stage[i].covers(&p) {
+			return
+		}
+	}
+	g.stages[k] = append(stage, p)
+}
+
+// covers tells that whatever follows from a piece follows from this one for no more.
+func (p *piece) covers(q *piece) bool {
+	if p.from > q.from || p.to < q.to || p.setup > q.setup {
+		return false
+	}
+	return p.shortAt(q.from+q.falls) <= q.short-q.falls && p.shortAt(q.from) <= q.short
+}
+
+func (p *piece) shortAt(end moment) moment { return p.short - min(p.falls, end-p.from) }
+
+// finish chooses the end: by the rests first, then early with few set-ups.
+func (g *passage) finish() {
+	k := len(g.j.links) - 1
+	c := g.j.links[k]
+	if g.j.first > k {
+		return
+	}
+	for i := range g.stages[k] {
+		p := &g.stages[k][i]
+		for at := p.from; at <= min(p.to, g.limit-c.min); {
+			full, because := g.b.trial.noRoom(c, span{at, at + c.min})
+			if because != nil {
+				if full.end >= never {
+					break
+				}
+				at = full.end
+				continue
+			}
+			last := min(p.to, g.limit-c.min)
+			if full, because := g.b.trial.noRoom(c, span{at, last + c.min}); because != nil && c.min > 0 {
+				last = full.start - c.min
+			}
+			if _, ok := g.b.trial.placeInside(c, at, at+c.min); !ok {
+				next := g.b.nextChange(at)
+				if next >= never {
+					break
+				}
+				at = next
+				continue
+			}
+			end := at
+			if len(c.inside) == 0 {
+				end = min(max(at, p.from+p.falls), last)
+			}
+			g.choose(i, p, end)
+			at = last + 1
+		}
+	}
+}
+
+func (g *passage) choose(index int, p *piece, end moment) {
+	c := g.j.links[len(g.j.links)-1]
+	found := goal{index, end, p.shortAt(end), end + c.min + setupWeight*p.setup, true}
+	if !g.best.found || cmp.Or(cmp.Compare(found.short, g.best.short), cmp.Compare(found.cost, g.best.cost)) < 0 {
+		g.best = found
+	}
+}
+
+// back follows the best way from its end to its beginning.
+func (g *passage) back() []place {
+	t := &g.b.trial
+	end, index := g.best.end, g.best.piece
+	for k := len(g.j.links) - 1; k >= 0; k-- {
+		c := g.j.links[k]
+		if k < g.j.first {
+			t.at[c.no-t.first()] = *c.pin
+			g.b.placeWithin(c, c.pin.end)
+			continue
+		}
+		p := &g.stages[k][index]
+		t.at[c.no-t.first()] = place{span: span{end - p.length, end}, way: p.way, joined: p.joined, tie: p.tie}
+		g.b.placeWithin(c, end)
+		if k == g.j.first {
+			continue
+		}
+		start := end - p.length
+		low, high := p.ends.start, min(p.ends.end, start-p.rest)
+		if p.mostRested < never {
+			low = max(low, start-p.mostRested)
+		}
+		before := &g.stages[k-1][p.before]
+		// As early as the least shortfall allows.
+		end = min(max(low, min(before.from+before.falls, start-g.ideal(g.j.links[k-1]))), high)
+		index = p.before
+	}
+	return t.at
+}
+
+// placeWithin puts the work inside the rest after a step where it lay when the way was looked for.
+func (b *board) placeWithin(c *step, end moment) {
+	if len(c.inside) > 0 {
+		b.trial.placeInside(c, end, never)
+	}
+}
