@@ -13,6 +13,9 @@ func (b *board) insert(j *job) (failed *trial) {
 	}
 	b.put(j, b.found)
 	b.mendJoins(j)
+	if !b.on[j.no] {
+		return &b.trial
+	}
 	return nil
 }
 

@@ -58,6 +58,9 @@ func (s *search) run() (b *board, failed []*Reason, err error) {
 	b.restore(s.best.places)
 	w := &worker{search: s, b: b}
 	w.polish()
+	if s.shop.anyOverfull() {
+		b.verify()
+	}
 	failed, err = s.lastChance(b)
 	return b, failed, err
 }
@@ -71,6 +74,9 @@ func (s *search) begin(b *board) error {
 		line := leastToSpare(s.shop)
 		if err := newConstruction(s.ctx, b).place(line); err != nil {
 			return err
+		}
+		if s.shop.anyOverfull() {
+			b.verify()
 		}
 		s.best = candidate{b.snapshot(), b.total, line}
 		return nil

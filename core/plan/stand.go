@@ -209,6 +209,34 @@ func (b *board) lastBefore(hand *resource, m moment) *step {
 	return turns[i-1]
 }
 
+// mostVerified is how often a plan is gone through for what no longer goes.
+const mostVerified = 3
+
+// verify takes off the board, and places anew, what may no longer lie as it does
+// because something under way on an overfull resource is done later than it was.
+func (b *board) verify() {
+	for range mostVerified {
+		ok := true
+		for _, j := range b.shop.jobs {
+			if !b.on[j.no] || j.first == len(j.links) || b.shop.standsOver(j) {
+				continue
+			}
+			places := b.places(j)
+			b.take(j)
+			fine := j.odd || b.allows(j, places)
+			b.put(j, places)
+			if !fine {
+				b.pull(j)
+				b.insert(j)
+				ok = false
+			}
+		}
+		if ok {
+			return
+		}
+	}
+}
+
 // slideBack lets steps begin as early as they can without passing others on
 // their hands: what was put off for something that is gone comes back.
 func (b *board) slideBack() {

@@ -235,18 +235,18 @@ func (t *trial) reachable(k int, start moment) (retry, bool) {
 func (t *trial) noRoom(c *step, s span) (full span, because *Reason) {
 	for i := range c.room {
 		n := &c.room[i]
+		from := s
 		if over := t.b.shop.overfull[n.of.no]; over != nil {
-			if n.n <= t.j.holds[n.of.id] {
-				continue
-			}
-			if until := t.b.until(over, t.j); s.start < until && s.end > s.start {
+			switch until := t.b.until(over, t.j); {
+			case n.n <= t.j.holds[n.of.id]:
+				from.start = max(from.start, until)
+			case s.start < until && s.end > s.start:
 				if until >= never {
 					t.fail(true, &Reason{Kind: RestOverfull, After: c.ID, Resource: n.of.id})
 				}
 				return span{s.start, until}, &over.reason
 			}
 		}
-		from := s
 		if c.pin != nil {
 			from.start = max(from.start, c.grace[i])
 		}

@@ -344,12 +344,14 @@ func (w *worker) polish() {
 			was := b.total
 			b.settle()
 			b.pull(j)
+			frozen := false
 			for _, c := range b.changed {
+				frozen = frozen || w.shop.standsOver(c.job)
 				if !b.on[c.job.no] {
 					b.insert(c.job)
 				}
 			}
-			if b.total.compare(was) > 0 {
+			if frozen || b.total.compare(was) > 0 {
 				b.undo()
 			}
 		}
