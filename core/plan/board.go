@@ -3,6 +3,7 @@ package plan
 import (
 	"cmp"
 	"math"
+	"math/rand/v2"
 	"slices"
 )
 
@@ -33,8 +34,11 @@ type board struct {
 	trial   trial
 	passage passage
 	found   []place
-	// brief tells insert not to weigh rests.
-	brief bool
+	// brief tells insert not to weigh rests, and random lets it stray.
+	brief  bool
+	random *rand.Rand
+	rests  []moment
+	later  moment // by how much it then begins later
 }
 
 type change struct {

@@ -433,7 +433,7 @@ func (c *checker) objective() {
 				if before.Rest.Ideal != nil {
 					ideal = *before.Rest.Ideal
 				}
-				short += max(0, int((minutes(ideal)-at.Start.Sub(ended)).Minutes()))
+				short += max(0, int((minutes(ideal) - at.Start.Sub(ended)).Minutes()))
 			}
 			before, ended = &j.Steps[i], at.End
 		}

@@ -77,7 +77,8 @@ func (b *board) findBetter(j *job, limit moment, known score) {
 // findBriefly looks for the place at which a job is done soonest, resting as
 // usual where it is not late all the same.
 func (b *board) findBriefly(j *job) (ok bool) {
-	floors, ok := b.earliest(j, j.floors)
+	floors, ok := b.earliest(j, b.strayed(j))
+	b.later = 0
 	if !ok {
 		return false
 	}
@@ -87,10 +88,33 @@ func (b *board) findBriefly(j *job) (ok bool) {
 			b.found = append(b.found[:0], usual...)
 		}
 	}
-	if b.brief {
+	if b.brief && (b.random == nil || b.random.IntN(mostStraying) > 0) {
 		b.tighten(j, b.found)
 	}
 	return true
+}
+
+const (
+	// One in so many placings strays from what is best for the job alone, which
+	// may be better for all.
+	mostStraying = 6
+	// furthestStrayed is by how much a rest is then longer at most.
+	furthestStrayed = 8 * hour
+)
+
+// strayed are the shortest rests of a job, now and then with one of them longer.
+func (b *board) strayed(j *job) []moment {
+	if b.random == nil || b.random.IntN(mostStraying) > 0 {
+		return j.floors
+	}
+	b.rests = append(b.rests[:0], j.floors...)
+	k := b.random.IntN(len(j.links) + 1)
+	if k == len(j.links) {
+		b.later = moment(b.random.IntN(furthestStrayed/minute)) * minute
+		return b.rests
+	}
+	b.rests[k] += moment(b.random.IntN(furthestStrayed/minute)) * minute
+	return b.rests
 }
 
 func (j *job) doneIn(places []place) moment {

@@ -36,7 +36,7 @@ func (b *board) earliest(j *job, rests []moment) (places []place, ok bool) {
 	t.b, t.j, t.failure, t.stuck = b, j, nil, false
 	t.at = slices.Grow(t.at[:0], len(j.steps))[:len(j.steps)]
 	t.cut = rests
-	again, ok := t.place(0, j.release)
+	again, ok := t.place(0, j.release+b.later)
 	if !ok && t.failure == nil {
 		t.failure = again.because
 	}

@@ -31,7 +31,7 @@ func newWorker(s *search, b *board, number int) *worker {
 			w.open = append(w.open, j)
 		}
 	}
-	w.b.stood, w.b.stands = b.stood, b.stands
+	w.b.stood, w.b.stands, w.b.random = b.stood, b.stands, w.random
 	return w
 }
 
