@@ -34,11 +34,17 @@ type board struct {
 	trial   trial
 	passage passage
 	found   []place
+	// growing tells that jobs are only put on the board, so that fits, by resource
+	// and length, hold: where there is no room yet there is none later.
+	growing bool
+	fits    []map[moment]firstFit
 	// brief tells insert not to weigh rests, and random lets it stray.
 	brief  bool
 	random *rand.Rand
-	rests  []moment
-	later  moment // by how much it then begins later
+	// straying is in how many placings it strays once.
+	straying int
+	rests    []moment
+	later    moment // by how much it then begins later
 }
 
 type change struct {
@@ -92,7 +98,7 @@ func (s score) compare(t score) int {
 }
 
 func newBoard(s *shop) *board {
-	b := &board{shop: s, turns: make([][]*step, len(s.resources)), at: make([]place, len(s.steps)), on: make([]bool, len(s.jobs)), scores: make([]score, len(s.jobs)), touched: make([]bool, len(s.jobs))}
+	b := &board{shop: s, turns: make([][]*step, len(s.resources)), at: make([]place, len(s.steps)), on: make([]bool, len(s.jobs)), scores: make([]score, len(s.jobs)), touched: make([]bool, len(s.jobs)), fits: make([]map[moment]firstFit, len(s.resources))}
 	b.profiles = make([]profile, len(s.fixed))
 	for i := range s.fixed {
 		s.fixed[i].copyTo(&b.profiles[i])
@@ -114,6 +120,9 @@ func newBoard(s *shop) *board {
 
 // holdOpen holds, or gives back, what a job under way holds with no end known.
 func (b *board) holdOpen(j *job, sign int) {
+	if len(j.openEnded) > 0 {
+		b.forget()
+	}
 	for _, h := range j.openEnded {
 		b.profiles[h.of.no].hold(h.s, sign*h.amount)
 	}
@@ -192,6 +201,7 @@ func (b *board) put(j *job, places []place) {
 
 // take takes a job off the board, whatever was joined to it.
 func (b *board) take(j *job) {
+	b.forget()
 	b.note(j)
 	b.holdJob(j, -1)
 	b.holdOpen(j, 1)
@@ -202,6 +212,13 @@ func (b *board) take(j *job) {
 	}
 	b.on[j.no] = false
 	b.rescore(j)
+}
+
+// forget drops what is known of where there is no room.
+func (b *board) forget() {
+	if b.growing {
+		clear(b.fits)
+	}
 }
 
 func (b *board) rescore(j *job) {

@@ -153,6 +153,8 @@ func newConstruction(ctx context.Context, b *board) *construction {
 // on it have theirs: where that keeps another from its place, the first of those
 // in the way is placed before it.
 func (c *construction) place(queue []*job) error {
+	c.b.growing = true
+	defer func() { c.b.forget(); c.b.growing = false }()
 	for progress := true; progress; {
 		before := c.b.total.unplanned
 		for i := range queue {

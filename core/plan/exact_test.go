@@ -33,7 +33,7 @@ func smallCase(seed uint64) plan.Problem {
 			s := plan.Step{ID: fmt.Sprint("s", i), Minutes: 15 + 5*r.IntN(16), Uses: map[string]int{"hands": 1},
 				Rest: &plan.Rest{Min: low, Ideal: new(low + 5*r.IntN(60)), Uses: map[string]int{"rack": pieces}}}
 			if r.IntN(3) == 0 {
-				s.Rest.Max = new(*s.Rest.Ideal + 60 + 5*r.IntN(300))
+				s.Rest.Max = new(*s.Rest.Ideal + 600 + 5*r.IntN(300))
 			}
 			total += s.Minutes + low
 			j.Steps = append(j.Steps, s)
@@ -49,15 +49,12 @@ func smallCase(seed uint64) plan.Problem {
 // an order all that is asked is that starts be no earlier than others let them,
 // so the earliest times are found by moving on whatever lies too early.
 type exact struct {
-	open       [][2]int
-	capacity   int
-	jobs       []exactJob
-	order      []exactStep
-	next       []int // by job
-	best       float64
-	nodes      int
-	bestOrder  []exactStep
-	bestStarts []int
+	open     [][2]int
+	capacity int
+	jobs     []exactJob
+	order    []exactStep
+	next     []int // by job
+	best     float64
 }
 
 type exactJob struct {
@@ -205,14 +202,11 @@ func (e *exact) bound(starts []int) float64 {
 }
 
 func (e *exact) search(starts []int) {
-	e.nodes++
 	if e.bound(starts) >= e.best-1e-9 {
 		return
 	}
 	if len(e.order) > 0 && allDone(e) {
 		e.best = e.bound(starts)
-		e.bestOrder = append([]exactStep{}, e.order...)
-		e.bestStarts = starts
 		return
 	}
 	for n, j := range e.jobs {

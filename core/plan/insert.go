@@ -88,7 +88,7 @@ func (b *board) findBriefly(j *job) (ok bool) {
 			b.found = append(b.found[:0], usual...)
 		}
 	}
-	if b.brief && (b.random == nil || b.random.IntN(mostStraying) > 0) {
+	if b.brief && (b.random == nil || b.random.IntN(b.straying) > 0) {
 		b.tighten(j, b.found)
 	}
 	return true
@@ -96,24 +96,26 @@ func (b *board) findBriefly(j *job) (ok bool) {
 
 const (
 	// One in so many placings strays from what is best for the job alone, which
-	// may be better for all.
-	mostStraying = 6
+	// may be better for all: more often where there are few jobs.
+	straying, strayingOfFew, few = 6, 2, 12
 	// furthestStrayed is by how much a rest is then longer at most.
 	furthestStrayed = 8 * hour
 )
 
 // strayed are the shortest rests of a job, now and then with one of them longer.
 func (b *board) strayed(j *job) []moment {
-	if b.random == nil || b.random.IntN(mostStraying) > 0 {
+	if b.random == nil || b.random.IntN(b.straying) > 0 {
 		return j.floors
 	}
 	b.rests = append(b.rests[:0], j.floors...)
-	k := b.random.IntN(len(j.links) + 1)
-	if k == len(j.links) {
-		b.later = moment(b.random.IntN(furthestStrayed/minute)) * minute
-		return b.rests
+	for range 1 + b.random.IntN(straying/b.straying) {
+		by := moment(b.random.IntN(furthestStrayed/minute)) * minute
+		if k := b.random.IntN(len(j.links) + 1); k < len(j.links) {
+			b.rests[k] += by
+		} else {
+			b.later += by
+		}
 	}
-	b.rests[k] += moment(b.random.IntN(furthestStrayed/minute)) * minute
 	return b.rests
 }
 
@@ -277,7 +279,7 @@ func soonest(c *step, places []place, first int) moment {
 func (b *board) isFree(at *place) bool {
 	for i := range at.way.needs {
 		n := &at.way.needs[i]
-		if fits, _ := b.fit(n, at.start, at.end-at.start, n.of.capacity-n.n); fits != at.start {
+		if fits, _ := b.fit(n, at.start, at.end-at.start, n.of.capacity-n.n, at.start); fits != at.start {
 			return false
 		}
 	}

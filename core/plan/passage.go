@@ -16,6 +16,8 @@ type passage struct {
 	b     *board
 	j     *job
 	limit moment // by which the job must be done
+	// sooner is when the earliest way through begins with all set-ups paid.
+	sooner moment
 	bare  bool   // only the end counts: rests are not weighed
 	known score  // a way through that must be beaten; never where there is none
 	rests []moment
@@ -61,6 +63,9 @@ type goal struct {
 	found bool
 }
 
+// longestSooner is how much sooner than with all set-ups paid a way through may begin.
+const longestSooner = 3 * day
+
 // mostPieces bounds a stage; past it the way found need not be the best.
 const mostPieces = 5000
 
@@ -69,6 +74,7 @@ const mostPieces = 5000
 func (b *board) through(j *job, limit moment, bare bool, known score) (places []place, ok bool) {
 	g := &b.passage
 	g.b, g.j, g.limit, g.bare, g.known, g.best = b, j, limit, bare, known, goal{}
+	g.sooner = b.found[j.links[j.first].no-j.steps[0].no].start
 	b.trial.b, b.trial.j = b, j
 	b.trial.at = slices.Grow(b.trial.at[:0], len(j.steps))[:len(j.steps)]
 	g.prepare()
@@ -132,7 +138,8 @@ func (g *passage) first(k int, latest moment) {
 	c := g.j.links[k]
 	low := max(g.j.release, c.notBefore)
 	if k == 0 || c.putDown() {
-		g.findStarts(c, low, latest)
+		// Joined it is shorter, and may find room sooner than it did paid.
+		g.findStarts(c, max(low, g.sooner-longestSooner), latest)
 		for i := range g.starts {
 			s := &g.starts[i]
 			g.add(k, piece{from: s.from + s.length, to: s.to + s.length, starts: *s, before: -1})
@@ -176,7 +183,7 @@ func (g *passage) findJoined(c *step, w *way, low, latest moment) {
 		if at.end > latest {
 			return
 		}
-		if like.kin != c.kin {
+		if like.kin != c.kin || i+1 < len(turns) && g.b.at[turns[i+1].no].start < max(low, at.end)+c.length {
 			continue
 		}
 		if s, ok := g.b.after(at, c, w, max(low, at.end), latest); ok {
@@ -213,7 +220,7 @@ func (b *board) stretch(w *way, at, length, latest moment) (first, last moment, 
 		from := at
 		for i := range w.needs {
 			n := &w.needs[i]
-			if at, _ = b.fit(n, at, length, n.of.capacity-n.n); at > latest {
+			if at, _ = b.fit(n, at, length, n.of.capacity-n.n, latest); at > latest {
 				return 0, 0, false
 			}
 		}

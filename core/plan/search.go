@@ -111,7 +111,7 @@ func (s *search) spent() float64 {
 	case s.bounded():
 		return 0
 	case s.budget == 0:
-		return 1
+		return 2
 	}
 	return float64(time.Since(s.begun)) / float64(s.budget)
 }
@@ -138,7 +138,7 @@ var legs = []float64{0.4, 0.7, 1}
 const workers = 2
 
 func (s *search) improve(b *board) error {
-	if s.rounds == 0 && s.bounded() || s.enough() {
+	if s.rounds == 0 && s.bounded() || s.spent() >= 1 || s.enough() {
 		return nil
 	}
 	all := make([]*worker, workers)

@@ -26,7 +26,7 @@ func (b *board) tighten(j *job, places []place) {
 		if latest <= at.start {
 			continue
 		}
-		if b.random != nil && b.random.IntN(mostStraying) == 0 {
+		if b.random != nil && b.random.IntN(b.straying) == 0 {
 			latest = at.start + moment(b.random.Int64N((latest-at.start)/minute+1))*minute
 		}
 		start := b.latest(at.way, at.start, latest, at.end-at.start)

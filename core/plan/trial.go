@@ -121,7 +121,7 @@ func (t *trial) startBy(c *step, w *way, at moment, beside []need) (place, bool)
 		from := at
 		for i := range w.needs {
 			n := &w.needs[i]
-			fits, held := t.b.fit(n, at, length, free(n, beside))
+			fits, held := t.b.fit(n, at, length, free(n, beside), never)
 			if fits >= never {
 				t.fail(held, t.whyNot(c, n, held, beside))
 				return place{}, false
@@ -159,12 +159,47 @@ func (t *trial) whyNot(c *step, n *need, held bool, beside []need) *Reason {
 
 // fit finds the first moment not before at, at which a resource is open for a
 // length and no more than free of it is held; never when there is none, held
-// when that is because of what holds it with no end known.
-func (b *board) fit(n *need, at, length moment, free int) (start moment, held bool) {
+// when that is because of what holds it with no end known. It looks no further
+// than latest, and answers with something after it.
+func (b *board) fit(n *need, at, length moment, free int, latest moment) (start moment, held bool) {
 	if free < 0 {
 		return never, false
 	}
-	at, length = at-n.gap, length+2*n.gap
+	if b.growing && n.of.capacity == 1 && !n.apart {
+		return b.fitKnown(n, at, length, free, latest)
+	}
+	return b.fitFrom(n, at, length, free, latest)
+}
+
+// firstFit is where a search from a moment first found room.
+type firstFit struct{ from, to moment }
+
+// fitKnown is fit where what is held only grows: what was looked through before
+// need not be looked through again.
+func (b *board) fitKnown(n *need, at, length moment, free int, latest moment) (moment, bool) {
+	known := b.fits[n.of.no]
+	if known == nil {
+		known = map[moment]firstFit{}
+		b.fits[n.of.no] = known
+	}
+	f, looked := known[length]
+	within := looked && f.from <= at && at <= f.to
+	if within {
+		at = f.to
+	}
+	to, held := b.fitFrom(n, at, length, free, latest)
+	switch {
+	case to > latest:
+	case within:
+		known[length] = firstFit{f.from, to}
+	case !looked || at <= f.from:
+		known[length] = firstFit{at, to}
+	}
+	return to, held
+}
+
+func (b *board) fitFrom(n *need, at, length moment, free int, latest moment) (start moment, held bool) {
+	at, length, latest = at-n.gap, length+2*n.gap, latest-n.gap
 	p := &b.profiles[n.of.no]
 	i, open, o := p.after(at)-1, n.of.open, 0
 	if n.apart {
@@ -173,7 +208,7 @@ func (b *board) fit(n *need, at, length moment, free int) (start moment, held bo
 	if open != nil {
 		o = open.of(at)
 	}
-	for {
+	for at <= latest {
 		if open != nil {
 			for o < len(open.spans) && max(at, open.spans[o].start)+length > open.spans[o].end {
 				o++
@@ -201,6 +236,7 @@ func (b *board) fit(n *need, at, length moment, free int) (start moment, held bo
 		}
 		at, i = p.marks[k].at, k
 	}
+	return at + n.gap, false
 }
 
 // reachable tells whether link k may start at start: within the ceiling of the

@@ -22,6 +22,7 @@ type worker struct {
 	out     []*job
 	spans   []nearness
 	orderBy []float64 // by job
+	heat    float64
 }
 
 func newWorker(s *search, b *board, number int) *worker {
@@ -32,6 +33,10 @@ func newWorker(s *search, b *board, number int) *worker {
 		}
 	}
 	w.b.stood, w.b.stands, w.b.random = b.stood, b.stands, w.random
+	w.b.straying, w.heat = straying, rebuildHeat
+	if len(w.open) <= few {
+		w.b.straying, w.heat = strayingOfFew, rebuildHeatOfFew
+	}
 	return w
 }
 
@@ -122,7 +127,7 @@ func (w *worker) patience(at level) int {
 	case noLevel:
 		return -1
 	case places, lateness:
-		return 5000 + 1000*len(w.open)
+		return 100000 + 1000*len(w.open)
 	}
 	return 500 + 100*len(w.open)
 }
@@ -132,6 +137,8 @@ const (
 	// by what that shrinks until the end; found by trial on overloaded studios.
 	reorderHeat, reorderCooling = 0.0005, 0.003
 	rebuildHeat, rebuildCooling = 0.001, 0.01
+	// Few jobs need to be shaken more.
+	rebuildHeatOfFew = 0.1
 	// furthest a job is moved in the line.
 	furthest = 40
 )
@@ -214,7 +221,7 @@ func (w *worker) rebuild(over func(round int) (float64, bool)) {
 		b.settle()
 		w.ruin()
 		w.lineUp()
-		if w.placeAnew(w.out, w.threshold(is, rebuildHeat, rebuildCooling, p)) {
+		if w.placeAnew(w.out, w.threshold(is, w.heat, rebuildCooling, p)) {
 			is = b.total
 			w.weighRests(is)
 			if w.take() {
