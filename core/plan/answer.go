@@ -44,6 +44,9 @@ func (b *board) planned(c *step, given freed) PlannedStep {
 			why.Job = given[freeing{why.Resource, until - seconds(c.Apart[why.Resource])*keptApart(why)}]
 		}
 	}
+	if why.Kind == KeptApart {
+		why.Minutes = c.Apart[why.Resource]
+	}
 	p.Because = why
 	from := b.shop.problem.From.Location()
 	if c.pin != nil {

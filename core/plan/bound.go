@@ -4,9 +4,7 @@ package plan
 type bound struct {
 	at      moment
 	because *Reason
-	// until is when the cause itself is over, where that is not at.
-	until  moment
-	waited tally
+	waited  tally
 }
 
 // tally adds up, by cause, what a step waited for beyond its own job's rests.

@@ -77,13 +77,16 @@ func (b *board) findBetter(j *job, limit moment, known score) {
 // findBriefly looks for the place at which a job is done soonest, resting as
 // usual where it is not late all the same.
 func (b *board) findBriefly(j *job) (ok bool) {
-	floors, ok := b.earliest(j, b.strayed(j))
-	b.later = 0
+	floors, ok := b.earliest(j, j.floors)
 	if !ok {
 		return false
 	}
+	strays := b.random != nil && !j.odd && j.first < len(j.links) && b.random.IntN(b.straying) == 0
+	if strays {
+		floors = b.stray(j, floors)
+	}
 	b.found = append(b.found[:0], floors...)
-	if j.doneIn(b.found) <= j.due {
+	if !strays && j.doneIn(b.found) <= j.due {
 		if usual, ok := b.earliest(j, j.usual); ok && j.doneIn(usual) <= j.due {
 			b.found = append(b.found[:0], usual...)
 		}
@@ -102,21 +105,30 @@ const (
 	furthestStrayed = 8 * hour
 )
 
-// strayed are the shortest rests of a job, now and then with one of them longer.
-func (b *board) strayed(j *job) []moment {
-	if b.random == nil || b.random.IntN(b.straying) > 0 {
-		return j.floors
+// stray places a job, whose earliest places are known, with some step of it
+// later: by what another step takes, which may then go before it, or by chance.
+func (b *board) stray(j *job, earliest []place) []place {
+	r, first := b.random, j.steps[0].no
+	c := j.links[j.first+r.IntN(len(j.links)-j.first)]
+	by := b.shop.steps[r.IntN(len(b.shop.steps))].paid()
+	if r.IntN(2) == 0 {
+		by = moment(r.IntN(furthestStrayed/minute)) * minute
 	}
+	target := earliest[c.no-first].start + by
 	b.rests = append(b.rests[:0], j.floors...)
-	for range 1 + b.random.IntN(straying/b.straying) {
-		by := moment(b.random.IntN(furthestStrayed/minute)) * minute
-		if k := b.random.IntN(len(j.links) + 1); k < len(j.links) {
-			b.rests[k] += by
-		} else {
-			b.later += by
-		}
+	later := moment(0)
+	if c.link == 0 || c.putDown() {
+		later = target - j.release
+	} else {
+		b.rests[c.link-1] = target - earliest[j.links[c.link-1].no-first].end
 	}
-	return b.rests
+	b.later = later
+	places, ok := b.earliest(j, b.rests)
+	b.later = 0
+	if !ok {
+		places, _ = b.earliest(j, j.floors)
+	}
+	return places
 }
 
 func (j *job) doneIn(places []place) moment {

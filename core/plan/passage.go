@@ -18,15 +18,15 @@ type passage struct {
 	limit moment // by which the job must be done
 	// sooner is when the earliest way through begins with all set-ups paid.
 	sooner moment
-	bare  bool   // only the end counts: rests are not weighed
-	known score  // a way through that must be beaten; never where there is none
-	rests []moment
+	bare   bool  // only the end counts: rests are not weighed
+	known  score // a way through that must be beaten; never where there is none
 	// remaining is, by link, the least time from its end to that of the job.
 	remaining []moment
 	stages    [][]piece
-	starts    []starts
-	best      goal
-	places    []place
+	// waiting are ends after which the job may wait as long as it likes.
+	waiting []*piece
+	starts  []starts
+	best    goal
 }
 
 // piece is a stretch of ends of a step that cost the same way to reach.
@@ -127,10 +127,27 @@ func (g *passage) stage(k int) bool {
 		earliest = min(earliest, before[i].from)
 	}
 	g.findStarts(c, max(earliest+g.j.links[k-1].min, c.notBefore), latest)
+	g.waiting = g.waiting[:0]
 	for i := range before {
-		g.onward(k, i, &before[i], latest)
+		if p := &before[i]; !g.outwaited(p) {
+			g.onward(k, i, p, latest)
+		}
 	}
+	g.inOrder(k)
 	return len(g.stages[k]) > 0
+}
+
+// inOrder sorts the ends of a link by when they begin.
+func (g *passage) inOrder(k int) {
+	slices.SortStableFunc(g.stages[k], func(x, y piece) int { return cmp.Compare(x.from, y.from) })
+}
+
+// outwaited tells that an earlier end, after which the job may wait as long as it
+// likes, leads wherever this one does for no more.
+func (g *passage) outwaited(p *piece) bool {
+	return slices.ContainsFunc(g.waiting, func(w *piece) bool {
+		return w.from+w.falls <= p.from && w.short-w.falls <= p.short-p.falls && w.setup <= p.setup
+	})
 }
 
 // first begins with what is done, if anything is.
@@ -144,6 +161,7 @@ func (g *passage) first(k int, latest moment) {
 			s := &g.starts[i]
 			g.add(k, piece{from: s.from + s.length, to: s.to + s.length, starts: *s, before: -1})
 		}
+		g.inOrder(k)
 		return
 	}
 	done := g.j.links[k-1]
@@ -151,103 +169,7 @@ func (g *passage) first(k int, latest moment) {
 	g.findStarts(c, max(low, end+done.min), latest)
 	source := piece{from: end, to: end, before: -1}
 	g.onward(k, -1, &source, latest)
-}
-
-// findStarts lists when a step may start, from low to latest, in every way.
-func (g *passage) findStarts(c *step, low, latest moment) {
-	g.starts = g.starts[:0]
-	for i := range c.ways {
-		w := &c.ways[i]
-		for at := low; at <= latest; {
-			first, last, ok := g.b.stretch(w, at, c.paid(), latest)
-			if !ok || first > latest {
-				break
-			}
-			g.starts = append(g.starts, starts{from: first, to: last, length: c.paid(), way: w})
-			at = last + 1
-		}
-		if w.hand != nil && c.kin != noKin {
-			g.findJoined(c, w, low, latest)
-		}
-	}
-	slices.SortFunc(g.starts, func(x, y starts) int { return cmp.Compare(x.from, y.from) })
-}
-
-// findJoined lists when a step may start right after like work.
-func (g *passage) findJoined(c *step, w *way, low, latest moment) {
-	turns := g.b.turns[w.hand.no]
-	i, _ := slices.BinarySearchFunc(turns, low-g.b.shop.within, func(x *step, m moment) int { return cmp.Compare(g.b.at[x.no].end, m) })
-	for ; i < len(turns); i++ {
-		like := turns[i]
-		at := &g.b.at[like.no]
-		if at.end > latest {
-			return
-		}
-		if like.kin != c.kin || i+1 < len(turns) && g.b.at[turns[i+1].no].start < max(low, at.end)+c.length {
-			continue
-		}
-		if s, ok := g.b.after(at, c, w, max(low, at.end), latest); ok {
-			g.starts = append(g.starts, s)
-		}
-	}
-}
-
-// after is when a step may start right after like work, from low to latest.
-func (b *board) after(like *place, c *step, w *way, low, latest moment) (s starts, ok bool) {
-	latest = min(latest, like.end+b.shop.within)
-	if open := w.hand.open; open != nil {
-		i := open.of(like.start)
-		if i == len(open.spans) || like.start < open.spans[i].start || like.end > open.spans[i].end {
-			return starts{}, false
-		}
-		latest = min(latest, open.spans[i].end-c.length)
-	}
-	first, last, ok := b.stretch(w, low, c.length, latest)
-	if !ok || first > latest {
-		return starts{}, false
-	}
-	// The hand does nothing between the two.
-	if _, busy := b.profiles[w.hand.no].over(span{like.end, first}, w.hand.capacity-1); busy {
-		return starts{}, false
-	}
-	return starts{from: first, to: last, length: c.length, way: w, joined: true, tie: like.end}, true
-}
-
-// stretch is the first stretch of starts from at on, up to latest, at which all
-// that a way needs is open and free.
-func (b *board) stretch(w *way, at, length, latest moment) (first, last moment, ok bool) {
-	for {
-		from := at
-		for i := range w.needs {
-			n := &w.needs[i]
-			if at, _ = b.fit(n, at, length, n.of.capacity-n.n, latest); at > latest {
-				return 0, 0, false
-			}
-		}
-		if at == from {
-			break
-		}
-	}
-	last = latest
-	for i := range w.needs {
-		n := &w.needs[i]
-		last = min(last, b.freeUntil(n, at, last+length+n.gap)-length-n.gap)
-	}
-	return at, max(at, last), true
-}
-
-// freeUntil is until when a resource that has room at a moment stays open and
-// free, or limit when that is sooner.
-func (b *board) freeUntil(n *need, at, limit moment) moment {
-	if n.of.open != nil && !n.apart {
-		if i := n.of.open.of(at); i < len(n.of.open.spans) {
-			limit = min(limit, n.of.open.spans[i].end)
-		}
-	}
-	if full, found := b.profiles[n.of.no].over(span{at, limit}, n.of.capacity-n.n); found {
-		return full.start
-	}
-	return limit
+	g.inOrder(k)
 }
 
 // onward follows a piece of the link before through its rest to link k.
@@ -259,6 +181,9 @@ func (g *passage) onward(k, index int, p *piece, latest moment) {
 	for at := p.from; at <= p.to; {
 		full, because := g.b.trial.noRoom(c, span{at, max(latest, at)})
 		if because == nil {
+			if at == p.from && c.max >= never && len(c.inside) == 0 {
+				g.waiting = append(g.waiting, p)
+			}
 			g.insides(k, index, p, span{at, p.to}, never, latest)
 			return
 		}

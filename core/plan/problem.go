@@ -96,13 +96,6 @@ type Rest struct {
 	Uses  map[string]int `json:"uses,omitempty"`
 }
 
-func (r *Rest) min() int {
-	if r == nil {
-		return 0
-	}
-	return r.Min
-}
-
 func (r *Rest) ideal() int {
 	if r == nil {
 		return 0

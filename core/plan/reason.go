@@ -140,8 +140,6 @@ var (
 	atRelease = &Reason{Kind: Release}
 	heldBack  = &Reason{Kind: HeldBack}
 	putDown   = &Reason{Kind: PutDown}
-	isDone    = &Reason{Kind: Done}
-	underWay  = &Reason{Kind: UnderWay}
 )
 
 // afterStep are the reasons that speak of the rest after a step. They are made

@@ -152,11 +152,7 @@ func (s *search) improve(b *board) error {
 		if s.enough() {
 			return nil
 		}
-		var wait sync.WaitGroup
-		for _, w := range all {
-			wait.Go(func() { w.leg(leg, from, until) })
-		}
-		wait.Wait()
+		sideBySide(all, func(w *worker) { w.leg(leg, from, until) })
 		if err := s.ctx.Err(); err != nil {
 			return err
 		}
@@ -168,6 +164,25 @@ func (s *search) improve(b *board) error {
 		from = until
 	}
 	return nil
+}
+
+// sideBySide lets workers work at the same time. What one of them panics with
+// is panicked with here, where the caller can recover.
+func sideBySide(all []*worker, work func(w *worker)) {
+	var wait sync.WaitGroup
+	panicked := make([]any, len(all))
+	for i, w := range all {
+		wait.Go(func() {
+			defer func() { panicked[i] = recover() }()
+			work(w)
+		})
+	}
+	wait.Wait()
+	for _, p := range panicked {
+		if p != nil {
+			panic(p)
+		}
+	}
 }
 
 // enough tells that the search need not go on: nothing can be better, or a plan

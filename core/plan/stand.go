@@ -14,8 +14,9 @@ func (b *board) stand(standing *Answer) (known []*job) {
 	for _, j := range laid {
 		b.put(j, b.lies(j))
 	}
-	// What can wait makes room first.
-	slices.SortStableFunc(laid, func(x, y *job) int { return cmp.Compare(y.latestStart(), x.latestStart()) })
+	for _, r := range b.shop.resources {
+		b.makeRoom(r, laid)
+	}
 	for _, j := range laid {
 		if !b.on[j.no] {
 			continue
@@ -30,6 +31,43 @@ func (b *board) stand(standing *Answer) (known []*job) {
 	}
 	b.slideBack()
 	return laid
+}
+
+// makeRoom takes off the board what is too much on a resource: of what rests
+// there at a moment, what began to last.
+func (b *board) makeRoom(r *resource, laid []*job) {
+	if b.shop.overfull[r.no] != nil {
+		return
+	}
+	for from := moment(0); from < never; {
+		full, found := b.profiles[r.no].over(span{from, never}, r.capacity)
+		if !found {
+			return
+		}
+		j := b.lastToRest(r, full.start, laid)
+		if j == nil {
+			from = full.end // it is pins that fill it
+			continue
+		}
+		b.pull(j)
+	}
+}
+
+// lastToRest is the job whose rest on a resource began last, of those there at a moment.
+func (b *board) lastToRest(r *resource, at moment, laid []*job) (last *job) {
+	began := always
+	for _, j := range laid {
+		if !b.on[j.no] {
+			continue
+		}
+		for k, c := range j.links {
+			over, held := b.restOf(j, k)
+			if held && over.start <= at && over.end > at && over.start > began && slices.ContainsFunc(c.room, func(n need) bool { return n.of == r }) {
+				last, began = j, over.start
+			}
+		}
+	}
+	return last
 }
 
 // standingStep is a step with where it stood.
@@ -72,33 +110,122 @@ func (b *board) layInOrder(standing *Answer) (laid []*job) {
 	slices.SortStableFunc(steps, func(x, y standingStep) int {
 		return cmp.Or(x.was.Start.Compare(y.was.Start), x.was.End.Compare(y.was.End), cmp.Compare(x.no, y.no))
 	})
-	lost := map[*job]bool{}
-	var done []*step
+	l := layer{b: b, stood: map[int]PlannedStep{}, rests: map[*job]span{}, lost: map[*job]bool{}}
 	for _, s := range steps {
-		if lost[s.job] {
-			continue
-		}
-		at, ok := b.whereStood(s)
-		if !ok {
-			lost[s.job] = true
-			continue
-		}
-		b.at[s.no] = at
-		b.holdStep(s.step, 1)
-		b.takeTurns(s.step)
-		done = append(done, s.step)
+		l.stood[s.no] = s.was
 	}
-	for _, c := range done {
+	for _, j := range laid {
+		l.b.holdOpen(j, -1)
+		if j.first > 0 && !j.links[j.first].putDown() {
+			before := j.links[j.first-1]
+			l.rest(before, span{before.pin.end, max(before.pin.end+before.min, b.shop.moment(l.stood[j.links[j.first].no].Start))})
+		}
+	}
+	for _, s := range steps {
+		if !l.lost[s.job] {
+			l.lay(s)
+		}
+	}
+	for _, c := range l.done {
 		b.holdStep(c, -1)
 		b.leaveTurns(c)
 	}
-	return slices.DeleteFunc(laid, func(j *job) bool { return lost[j] })
+	for _, j := range laid {
+		l.restOver(j)
+		l.b.holdOpen(j, 1)
+	}
+	for _, h := range l.lasting {
+		b.profiles[h.of.no].hold(h.s, -h.amount)
+	}
+	return slices.DeleteFunc(laid, func(j *job) bool { return l.lost[j] })
 }
 
-// whereStood is where a step lies now: on the hand that did it, not before it did.
-func (b *board) whereStood(s standingStep) (place, bool) {
-	c := s.step
+// layer lays steps one after the other. The rest that a job is in holds its room
+// until about when it will be over; what has been rested, until it was.
+type layer struct {
+	b       *board
+	stood   map[int]PlannedStep // by step
+	rests   map[*job]span
+	lasting []held
+	lost    map[*job]bool
+	done    []*step
+}
+
+// lay finds a place for a step: on the hand that did it, not before it did.
+func (l *layer) lay(s standingStep) {
+	b, c := l.b, s.step
 	low := max(soonest(c, b.at, 0), b.shop.moment(s.was.Start))
+	for {
+		at, ok := l.whereStood(s, low)
+		if !ok {
+			l.lost[c.job] = true
+			return
+		}
+		b.at[c.no] = at
+		if c.Inside != "" {
+			break
+		}
+		over := l.restAfter(c)
+		l.restOver(c.job)
+		b.trial.b, b.trial.j = b, c.job
+		full, because := b.trial.noRoom(c, over)
+		if because == nil || full.end >= never || full.end-(at.end-at.start) <= at.start {
+			if c.link > 0 && !c.putDown() {
+				before := c.job.links[c.link-1]
+				l.last(before, span{b.at[before.no].end, at.start})
+			}
+			l.rest(c, over)
+			break
+		}
+		low = full.end - (at.end - at.start)
+	}
+	b.holdStep(c, 1)
+	b.takeTurns(c)
+	l.done = append(l.done, c)
+}
+
+// restAfter is about how long the rest after a step will be: as long as it was.
+func (l *layer) restAfter(c *step) span {
+	end := l.b.at[c.no].end
+	if c.link == len(c.job.links)-1 {
+		return span{end, end + c.min}
+	}
+	next := l.stood[c.job.links[c.link+1].no]
+	return span{end, end + max(c.min, ceilSeconds(next.Start.Sub(l.stood[c.no].End)))}
+}
+
+// rest holds room for the rest a job is in.
+func (l *layer) rest(c *step, over span) {
+	l.rests[c.job] = over
+	l.b.holdRoom(c, over, true, 1)
+}
+
+// restOver gives that room back.
+func (l *layer) restOver(j *job) {
+	over, known := l.rests[j]
+	if !known {
+		return
+	}
+	delete(l.rests, j)
+	for _, c := range j.links {
+		if l.b.at[c.no].end == over.start {
+			l.b.holdRoom(c, over, true, -1)
+			return
+		}
+	}
+}
+
+// last holds the room of a rest that is over.
+func (l *layer) last(c *step, over span) {
+	for _, n := range c.room {
+		l.b.profiles[n.of.no].hold(over, n.n)
+		l.lasting = append(l.lasting, held{n.of, over, n.n})
+	}
+}
+
+// whereStood is where a step lies now, not before low.
+func (l *layer) whereStood(s standingStep, low moment) (place, bool) {
+	b, c := l.b, s.step
 	b.trial.b, b.trial.j = b, c.job
 	w := c.wayBy(s.was.By)
 	if w == nil {
@@ -126,115 +253,6 @@ func (c *step) wayBy(id string) *way {
 		}
 	}
 	return nil
-}
-
-// allows tells whether a job that is off the board may lie as it is placed.
-func (b *board) allows(j *job, places []place) bool {
-	b.holdOpen(j, -1)
-	defer b.holdOpen(j, 1)
-	b.trial.b, b.trial.j = b, j
-	first := j.steps[0].no
-	for k := j.first; k < len(j.links); k++ {
-		c := j.links[k]
-		at := &places[c.no-first]
-		if at.start < soonest(c, places, first) || !b.mayLie(c, at) {
-			return false
-		}
-		if k > 0 && !c.putDown() {
-			before := j.links[k-1]
-			end := places[before.no-first].end
-			if !before.dropped && at.start-end > before.max {
-				return false
-			}
-			if _, because := b.trial.noRoom(before, span{end, at.start}); because != nil {
-				return false
-			}
-		}
-	}
-	last := j.links[len(j.links)-1]
-	end := places[last.no-first].end
-	if _, because := b.trial.noRoom(last, span{end, end + last.min}); because != nil && last.pin == nil {
-		return false
-	}
-	return b.allowsInside(j, places)
-}
-
-func (b *board) allowsInside(j *job, places []place) bool {
-	first := j.steps[0].no
-	for k, c := range j.links {
-		from := places[c.no-first].end
-		until := from + c.min
-		if k+1 < len(j.links) {
-			until = places[j.links[k+1].no-first].start
-		}
-		for i, in := range c.inside {
-			if in.pin != nil {
-				continue
-			}
-			at := &places[in.no-first]
-			if at.start < max(from, j.release) || at.end > until || !b.mayLie(in, at) {
-				return false
-			}
-			for _, other := range c.inside[:i] {
-				if o := &places[other.no-first]; o.start < at.end && at.start < o.end {
-					return false
-				}
-			}
-		}
-	}
-	return true
-}
-
-// mayLie tells whether what a step takes is open and free where it lies, and
-// whether what it is joined to is there.
-func (b *board) mayLie(c *step, at *place) bool {
-	if !at.joined {
-		return at.end-at.start == c.paid() && b.isFree(at)
-	}
-	like := b.lastBefore(at.way.hand, at.start)
-	if like == nil || like.kin != c.kin || b.at[like.no].end != at.tie {
-		return false
-	}
-	_, ok := b.after(&b.at[like.no], c, at.way, at.start, at.start)
-	return ok
-}
-
-// lastBefore is the last step on a hand that has ended by a moment.
-func (b *board) lastBefore(hand *resource, m moment) *step {
-	turns := b.turns[hand.no]
-	i, _ := slices.BinarySearchFunc(turns, m+1, func(c *step, m moment) int { return cmp.Compare(b.at[c.no].end, m) })
-	if i == 0 {
-		return nil
-	}
-	return turns[i-1]
-}
-
-// mostVerified is how often a plan is gone through for what no longer goes.
-const mostVerified = 3
-
-// verify takes off the board, and places anew, what may no longer lie as it does
-// because something under way on an overfull resource is done later than it was.
-func (b *board) verify() {
-	for range mostVerified {
-		ok := true
-		for _, j := range b.shop.jobs {
-			if !b.on[j.no] || j.first == len(j.links) || b.shop.standsOver(j) {
-				continue
-			}
-			places := b.places(j)
-			b.take(j)
-			fine := j.odd || b.allows(j, places)
-			b.put(j, places)
-			if !fine {
-				b.pull(j)
-				b.insert(j)
-				ok = false
-			}
-		}
-		if ok {
-			return
-		}
-	}
 }
 
 // slideBack lets steps begin as early as they can without passing others on

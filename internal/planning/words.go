@@ -71,6 +71,13 @@ func (s *Schedule) inWords(j Job, r plan.Reason) string {
 		return s.nameOf(r.Resource) + " is overfull"
 	case plan.KeptApart:
 		return fmt.Sprintf("%s and fresh air between spray and heat (%s)", anHour(r.Minutes), strings.TrimPrefix(s.nameOf(r.Resource), "the "))
+	case plan.Together:
+		if lot := s.with(r.Job); lot != "" {
+			return "it is done in one sitting" + lot
+		}
+		return "it is done in one sitting with like work"
+	case plan.Better:
+		return "others come out better so"
 	case plan.HeldBack:
 		return "the pilot piece of its batch goes first"
 	case plan.PutDown:
