@@ -131,3 +131,30 @@ func BenchmarkBudgetIsKept(b *testing.B) {
 		b.ReportMetric(time.Since(begun).Seconds(), "s-for-1-s")
 	}
 }
+
+// BenchmarkAfterAnEvent plans anew, from the plan that stands, when what is in
+// hand takes 40 minutes longer. Of the coming day's steps it tells how many are
+// given to somebody else or to another place in their order, whether they had to
+// be or not.
+func BenchmarkAfterAnEvent(b *testing.B) {
+	p := busyStudio(150, 5)
+	before := within(b, p, 2000)
+	now := p.From.Add(26 * time.Hour)
+	late := pinned(p, before, now)
+	for i := range late.Jobs {
+		for k := range late.Jobs[i].Steps {
+			if s := &late.Jobs[i].Steps[k]; s.StartedAt != nil && s.EndedAt == nil {
+				s.EndedAt = new(now.Add(minutes(40)))
+			}
+		}
+	}
+	late.BudgetMs = new(200)
+	for b.Loop() {
+		begun := time.Now()
+		after, err := plan.Solve(context.Background(), late, &before)
+		require.NoError(b, err)
+		b.ReportMetric(float64(time.Since(begun).Milliseconds()), "ms-to-the-new-plan")
+		require.Empty(b, brokenRules(late, after))
+		b.ReportMetric(movedShare(before, after, now), "of-steps-moved")
+	}
+}

@@ -83,7 +83,7 @@ func (s *search) begin(b *board) error {
 	}
 	rules := s.shop.rules()
 	if s.bounded() {
-		rules = rules[:min(len(rules), s.rounds+1)]
+		rules = rules[:max(1, min(len(rules), s.rounds+1, manyPlacings/max(1, len(s.shop.jobs))))]
 	}
 	for i, o := range rules {
 		if i > 0 && s.spent() >= 1 {
@@ -101,6 +101,10 @@ func (s *search) lastChance(b *board) ([]*Reason, error) {
 	c := newConstruction(s.ctx, b)
 	return c.failed, c.place(s.shop.jobs)
 }
+
+// manyPlacings bounds, where rounds do and time does not, how often jobs are
+// placed beside the rounds: huge studios are planned by fewer rules.
+const manyPlacings = 3000
 
 // bounded tells that rounds bound the search, not time.
 func (s *search) bounded() bool { return s.budget == 0 && s.shop.problem.Iterations != nil }

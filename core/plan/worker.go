@@ -339,7 +339,11 @@ func (w *worker) polish() {
 	b := w.b
 	b.brief = false
 	queue := slices.Clone(w.shop.jobs)
-	for range mostPolished {
+	passes := mostPolished
+	if w.bounded() {
+		passes = min(passes, manyPlacings/max(1, len(queue)))
+	}
+	for range passes {
 		slices.SortFunc(queue, func(x, y *job) int {
 			return cmp.Or(cmp.Compare(b.scores[x.no].done, b.scores[y.no].done), cmp.Compare(x.no, y.no))
 		})

@@ -81,7 +81,7 @@ func TestWhatIsBegunOfAnOrderIsProtected(t *testing.T) {
 	run := b.TakeUp(lots[0].ID, 0)
 	for field, change := range map[string]func(*orders.LineChange){
 		"lines[0].wants[1].lettering": func(l *orders.LineChange) { l.Wants[1].Lettering = "Cox" },
-		"lines.wants":                 func(l *orders.LineChange) { l.Wants = l.Wants[:1] },
+		"lines[0].wants":              func(l *orders.LineChange) { l.Wants = l.Wants[:1] },
 	} {
 		c = b.changeOf(o.ID)
 		change(&c.Lines[0])

@@ -81,7 +81,7 @@ func freePieces(tx *gorm.DB, e orders.LineEdit) error {
 		ids, field[w.ID], name[w.ID] = append(ids, w.ID), e.At[w.ID], w.Lettering
 	}
 	for _, w := range e.Removed {
-		ids, field[w.ID] = append(ids, w.ID), "lines.wants"
+		ids, field[w.ID] = append(ids, w.ID), e.WantsAt
 	}
 	pieces, err := batches.PiecesByWant(tx, ids)
 	if err != nil {

@@ -45,8 +45,9 @@ type WantChange struct {
 type LineEdit struct {
 	Line                    Line
 	Added, Renamed, Removed []Want
-	// At is where each renamed want stands in the request.
-	At map[uint64]string
+	// At is where each renamed want stands in the request, WantsAt where they all do.
+	At      map[uint64]string
+	WantsAt string
 	// price is the one before, nil when it stays; was are the names before, by want.
 	price *decimal.Decimal
 	was   map[uint64]string
@@ -73,7 +74,7 @@ func (o Order) Edits(lines []LineChange) (edits []LineEdit, err error) {
 }
 
 func (l Line) edit(c LineChange, at string) (e LineEdit, err error) {
-	e = LineEdit{Line: l, At: map[uint64]string{}, was: map[uint64]string{}}
+	e = LineEdit{Line: l, At: map[uint64]string{}, WantsAt: at + ".wants", was: map[uint64]string{}}
 	price, err := decimal.NewFromString(c.UnitPrice)
 	if err != nil {
 		return e, problem.Invalid(at+".unitPrice", "write an amount, such as 15.50")

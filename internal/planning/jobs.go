@@ -41,7 +41,7 @@ func lotJobs(s Snapshot) []Job {
 			pinOpenRun(&j.steps[0], *open, s)
 		}
 		if last := s.Bench.LastRun(*lot); last != nil {
-			j.steps = slices.Insert(j.steps, 0, endedStep(*last, batch.Recipe, len(pieces), s))
+			j.steps = slices.Insert(j.steps, 0, endedStep(*last, batch.Recipe, len(pieces)))
 		}
 		if j.KeepsRests = lot.KeepRests || s.keepsRests(j.Wants); j.KeepsRests {
 			keepRests(j.steps)
@@ -53,19 +53,10 @@ func lotJobs(s Snapshot) []Job {
 
 const restedID = "rested"
 
-func endedStep(r batches.Run, recipe craft.Recipe, pieces int, s Snapshot) plan.Step {
-	step := plan.Step{ID: restedID, Minutes: 1, StartedAt: &r.StartedAt, EndedAt: r.EndedAt, Rest: planRest(recipe.Steps[r.Step], pieces), By: s.personOf(r)}
-	step.Setup = &plan.Setup{Kin: recipe.Steps[r.Step].Kin()}
+func endedStep(r batches.Run, recipe craft.Recipe, pieces int) plan.Step {
+	step := plan.Step{ID: restedID, Minutes: 1, StartedAt: &r.StartedAt, EndedAt: r.EndedAt, Rest: planRest(recipe.Steps[r.Step], pieces)}
 	step.Uses, _ = places(recipe.Steps[r.Step])
 	return step
-}
-
-// personOf is who did or does a run, in the plan; empty when they are not there any more.
-func (s Snapshot) personOf(r batches.Run) string {
-	if slices.ContainsFunc(s.Basis.Workshop.People, func(p workshop.Person) bool { return p.ID == r.PersonID }) {
-		return personID(r.PersonID)
-	}
-	return ""
 }
 
 // pinOpenRun keeps a running step where it is, in the hands of whoever has it,
@@ -76,14 +67,17 @@ func pinOpenRun(step *plan.Step, r batches.Run, s Snapshot) {
 	if r.RunningSince != nil {
 		worked += max(0, s.Now.Sub(*r.RunningSince))
 	}
-	left := max(0, time.Duration(step.Minutes+step.Setup.Minutes)*time.Minute-worked)
-	step.StartedAt, step.Setup = &r.StartedAt, &plan.Setup{Kin: step.Setup.Kin}
+	left := max(0, time.Duration(step.Minutes)*time.Minute-worked)
+	step.StartedAt = &r.StartedAt
 	if r.RunningSince == nil {
 		step.MinutesLeft = new(max(1, int(left/time.Minute)))
 		return
 	}
 	end := s.from().Add(left.Truncate(time.Minute))
-	step.EndedAt, step.OneOf, step.By = &end, nil, s.personOf(r)
+	step.EndedAt, step.OneOf = &end, nil
+	if slices.ContainsFunc(s.Basis.Workshop.People, func(p workshop.Person) bool { return p.ID == r.PersonID }) {
+		step.By = personID(r.PersonID)
+	}
 }
 
 // demandJobs are the lots that open demand would make if it were started now.

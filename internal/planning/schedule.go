@@ -152,8 +152,7 @@ func planSteps(r craft.Recipe, first, pieces int, w workshop.Workshop) []plan.St
 			continue
 		}
 		ids[s.ID] = stepID(i)
-		setup := s.WholeSetup(pieces)
-		step := plan.Step{ID: stepID(i), Minutes: s.Minutes(pieces) - setup, Setup: &plan.Setup{Kin: s.Kin(), Minutes: setup}, OneOf: anyone(w), Rest: planRest(s, pieces), Inside: ids[s.Inside]}
+		step := plan.Step{ID: stepID(i), Minutes: s.Minutes(pieces), OneOf: anyone(w), Rest: planRest(s, pieces), Inside: ids[s.Inside]}
 		step.Uses, step.Apart = places(s)
 		steps = append(steps, step)
 	}

@@ -211,7 +211,7 @@ async function cancel() {
             numeric
             lazy
             :model-value="line.wants.length"
-            :fault="fault(`lines[${i}].wants`) || fault('lines.wants')"
+            :fault="fault(`lines[${i}].wants`)"
             :hint="begunOf(line) ? `${begunOf(line)} begun, and kept` : ''"
             @update:model-value="setQuantity(line, String($event))"
           />
@@ -240,8 +240,8 @@ async function cancel() {
               <p v-if="nameFault(i, k)" class="bad" role="alert">{{ nameFault(i, k) }}</p>
             </li>
           </ul>
-          <p v-if="fault(`lines[${i}].wants`) || fault('lines.wants')" class="bad" role="alert">
-            {{ fault(`lines[${i}].wants`) || fault('lines.wants') }}
+          <p v-if="fault(`lines[${i}].wants`)" class="bad" role="alert">
+            {{ fault(`lines[${i}].wants`) }}
           </p>
           <button
             v-if="line.wants.length < most"
