@@ -125,9 +125,11 @@ func BenchmarkFirstPlan(b *testing.B) {
 
 func BenchmarkBudgetIsKept(b *testing.B) {
 	p := busyStudio(150, 1)
+	p.BudgetMs = new(1000)
 	for b.Loop() {
 		begun := time.Now()
-		within(b, p, 1000)
+		_, err := plan.Solve(context.Background(), p, nil)
+		require.NoError(b, err)
 		b.ReportMetric(time.Since(begun).Seconds(), "s-for-1-s")
 	}
 }
