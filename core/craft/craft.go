@@ -6,7 +6,6 @@ package craft
 import (
 	"math"
 	"slices"
-	"strings"
 
 	"github.com/shopspring/decimal"
 
@@ -149,31 +148,6 @@ func (s Step) Does(d Do) bool {
 func (s Step) Minutes(pieces int) int {
 	minutes := s.SetupMinutes + s.MinutesPerPiece*float64(pieces)
 	return max(1, int(math.Ceil(minutes-minuteDust)))
-}
-
-// Kin names the kind of work for which things are got out and put away: lots
-// whose steps are of one kin can be done in one sitting, with one set-up.
-func (s Step) Kin() string {
-	if len(s.Parts) == 0 {
-		return kinOf(s.Do, s.With)
-	}
-	kins := make([]string, len(s.Parts))
-	for i, p := range s.Parts {
-		kins[i] = kinOf(p.Do, p.With)
-	}
-	return strings.Join(kins, ", ")
-}
-
-func kinOf(do Do, with With) string {
-	if with == "" {
-		return string(do)
-	}
-	return string(do) + " " + string(with)
-}
-
-// WholeSetup is the part of Minutes, in whole minutes, that a sitting pays once.
-func (s Step) WholeSetup(pieces int) int {
-	return min(int(s.SetupMinutes+minuteDust), s.Minutes(pieces)-1)
 }
 
 // minuteDust is more than adding up tenths of minutes in floating point is

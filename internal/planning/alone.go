@@ -21,7 +21,7 @@ type Alone struct {
 // PlanAlone places lots of one recipe in the studio's hours.
 func PlanAlone(ctx context.Context, w workshop.Workshop, now time.Time, recipe craft.Recipe, lots []int) (alone Alone, err error) {
 	s := Snapshot{Now: now, Basis: products.Basis{Workshop: w}}
-	question := plan.Problem{Format: plan.ProblemFormat, From: s.from(), Iterations: new(mostPlans), Resources: resources(w, s.from())}
+	question := plan.Problem{Format: plan.ProblemFormat, From: s.from(), Iterations: new(mostRounds), Resources: resources(w, s.from())}
 	for i, pieces := range lots {
 		question.Jobs = append(question.Jobs, plan.Job{ID: fmt.Sprintf("lot-%d", i), Steps: planSteps(recipe, 0, pieces, w)})
 	}

@@ -101,12 +101,12 @@ func (s *Schedule) planned() *plan.Answer {
 	return &s.answer
 }
 
-// mostPlans bounds the search by count, so that the same studio has the same
+// mostRounds bounds the search by count, so that the same studio has the same
 // plan, and a promise the one that taking the order comes to.
-const mostPlans = 8
+const mostRounds = 8
 
 func (s *Schedule) solve(ctx context.Context, standing *plan.Answer) (plan.Answer, error) {
-	problem := plan.Problem{Format: plan.ProblemFormat, From: s.from(), Iterations: new(mostPlans), Resources: resources(s.Basis.Workshop, s.from())}
+	problem := plan.Problem{Format: plan.ProblemFormat, From: s.from(), Iterations: new(mostRounds), Resources: resources(s.Basis.Workshop, s.from())}
 	for _, j := range s.Jobs {
 		problem.Jobs = append(problem.Jobs, plan.Job{ID: j.ID, Due: j.Due, Steps: j.steps})
 	}
