@@ -2,12 +2,14 @@ package craft
 
 import "math"
 
-// Seen is what the bench has seen of a step: how often it was taken up, over
-// how many pieces, hands-on minutes in all, and how many pieces came through good.
+// Seen is what the bench has seen of a step: how many set-ups it took (a lot's
+// own, or its part of a sitting's), over how many pieces, hands-on minutes in
+// all, and how many pieces came through good.
 type Seen struct {
-	Runs, Pieces int
-	Minutes      float64
-	Through      int
+	Setups  float64
+	Pieces  int
+	Minutes float64
+	Through int
 }
 
 // Lesson is what a step's figures would be by what was seen; nil where the
@@ -32,9 +34,9 @@ const (
 // what it may be by what was seen (Jeffreys' prior), to a thousandth.
 func (s Step) Learn(seen Seen) (l Lesson) {
 	pieces := float64(seen.Pieces)
-	planned := float64(seen.Runs)*s.SetupMinutes + pieces*s.MinutesPerPiece
-	if seen.Pieces >= enoughForMinutes && math.Abs(seen.Minutes-planned) >= math.Max(minutesOff*planned, tapMinutes*float64(seen.Runs)) {
-		each := math.Max(0.1, math.Round((seen.Minutes-float64(seen.Runs)*s.SetupMinutes)/pieces*10)/10)
+	planned := seen.Setups*s.SetupMinutes + pieces*s.MinutesPerPiece
+	if seen.Pieces >= enoughForMinutes && math.Abs(seen.Minutes-planned) >= math.Max(minutesOff*planned, tapMinutes*seen.Setups) {
+		each := math.Max(0.1, math.Round((seen.Minutes-seen.Setups*s.SetupMinutes)/pieces*10)/10)
 		if each != s.MinutesPerPiece {
 			l.MinutesPerPiece = &each
 		}

@@ -40,7 +40,7 @@ type Account struct {
 // AccountStep is a step's hands-on minutes.
 type AccountStep struct {
 	Step    string  `json:"step"`
-	Planned float64 `json:"planned"`
+	Planned float64 `json:"planned" doc:"the set-up as it was shared with other lots"`
 	Real    float64 `json:"real"`
 }
 
@@ -107,7 +107,11 @@ func (a *Area) account(tx *gorm.DB, id uint64) (acc Account, err error) {
 	if err != nil {
 		return acc, err
 	}
-	lines := append(acc.minutes(b, runs, basis.Workshop, hours), acc.materials(b, runs, again, moves, basis)...)
+	lots, err := lotsIn(tx, sittingsOf(runs))
+	if err != nil {
+		return acc, err
+	}
+	lines := append(acc.minutes(b, runs, lots, basis.Workshop, hours), acc.materials(b, runs, again, moves, basis)...)
 	acc.sumUp(lines, basis.Workshop)
 	return acc, nil
 }
@@ -138,18 +142,22 @@ func runsOf(tx *gorm.DB, batchID uint64) (runs []Run, err error) {
 	return runs, nil
 }
 
-// minutes sets the hands-on minutes of each step done against the recipe's. It
+// minutes sets the hands-on minutes of each step done against the recipe's, the
+// set-up as it was shared with other lots; what that saved is told by itself. It
 // was planned at what the studio's hour costs, and cost what the hour of those costs who did it.
-func (acc *Account) minutes(b Batch, runs []Run, w workshop.Workshop, hours map[uint64]decimal.Decimal) (lines []accountLine) {
+func (acc *Account) minutes(b Batch, runs []Run, lots lotsDone, w workshop.Workshop, hours map[uint64]decimal.Decimal) (lines []accountLine) {
 	perMinute := func(hour decimal.Decimal) decimal.Decimal {
 		return hour.Add(w.OverheadPerHour).DivRound(decimal.NewFromInt(60), 20)
 	}
+	saved := 0.0
 	for i, s := range b.Recipe.Steps {
 		planned, really, cost, done := 0.0, 0.0, decimal.Zero, false
 		for _, r := range runs {
 			if r.Step == i {
 				done = true
-				planned += s.SetupMinutes + s.MinutesPerPiece*float64(r.Pieces)
+				shared := s.SetupMinutes / float64(lots.of(r.SittingID))
+				saved += s.SetupMinutes - shared
+				planned += shared + s.MinutesPerPiece*float64(r.Pieces)
 				minutes := float64(r.WorkedSeconds) / 60
 				really += minutes
 				cost = cost.Add(decimal.NewFromFloat(minutes).Mul(perMinute(hours[r.PersonID])))
@@ -162,7 +170,8 @@ func (acc *Account) minutes(b Batch, runs []Run, w workshop.Workshop, hours map[
 		lines = append(lines, accountLine{fmt.Sprintf("%s took %.0f min, planned %.0f", s.Name, really, planned),
 			decimal.NewFromFloat(planned).Mul(perMinute(w.LabourPerHour)), cost})
 	}
-	return lines
+	return append(lines, accountLine{fmt.Sprintf("set-up shared with other lots saved %.0f min", saved),
+		decimal.NewFromFloat(saved).Mul(perMinute(w.LabourPerHour)), decimal.Zero})
 }
 
 func tenth(v float64) float64 { return float64(int(v*10+0.5)) / 10 }

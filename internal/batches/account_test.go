@@ -200,7 +200,7 @@ func TestAReworkedPieceIsPlannedOneBlank(t *testing.T) {
 	look := b.stepAt(batch, "inspect")
 	b.Through(lots[0], 0, look-1)
 	run := b.TakeUp(lots[0].ID, look)
-	require.NoError(t, b.Batches.Finish(b.Ctx, run.ID, batches.Done{Rework: []uint64{b.Pieces(batch.ID)[0].ID}}))
+	require.NoError(t, b.Batches.Finish(b.Ctx, run.ID, batches.Done{CameOut: batches.CameOut{Rework: []uint64{b.Pieces(batch.ID)[0].ID}}}))
 	b.Later(24 * time.Hour)
 	again := b.Lots(batch.ID)[1]
 	b.Through(again, again.NextStep, look)

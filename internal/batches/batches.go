@@ -118,6 +118,10 @@ type Run struct {
 	RunningSince  *time.Time
 	WorkedSeconds int
 	Ticked        []int `gorm:"serializer:json"`
+	// SittingID is the sitting it was taken up in with like work; nil when alone.
+	SittingID *uint64
+	// Share is its part of the timer, which in a sitting runs for all its lots; 1 when alone.
+	Share float64
 	// RiskMinutes is by how much the rest before was cut short of its floor.
 	RiskMinutes *int
 	Conditions
@@ -170,10 +174,13 @@ func New(db *database.DB, now func() time.Time, stores *stores.Area, products *p
 	return &Area{db, now, stores, products, fill}
 }
 
-// worked is the hands-on time of a run until now.
-func (r Run) worked(now time.Time) int {
+// Worked is the hands-on time of a run until now, in seconds.
+func (r Run) Worked(now time.Time) int {
 	if r.RunningSince == nil || now.Before(*r.RunningSince) {
 		return r.WorkedSeconds
 	}
-	return r.WorkedSeconds + int(now.Sub(*r.RunningSince)/time.Second)
+	return r.WorkedSeconds + int(r.Share*now.Sub(*r.RunningSince).Seconds()+secondDust)
 }
+
+// secondDust is more than sharing out seconds in floating point is ever off by.
+const secondDust = 1e-6

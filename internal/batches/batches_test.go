@@ -88,7 +88,7 @@ func TestPiecesThatGoAgainAreALotOfTheirOwnUntilUndone(t *testing.T) {
 	b.Through(lots[0], 0, 4)
 	run := b.TakeUp(lots[0].ID, 5)
 	pieces := b.Pieces(batch.ID)
-	require.NoError(t, b.Batches.Finish(b.Ctx, run.ID, batches.Done{Again: []uint64{pieces[0].ID, pieces[1].ID}}))
+	require.NoError(t, b.Batches.Finish(b.Ctx, run.ID, batches.Done{CameOut: batches.CameOut{Again: []uint64{pieces[0].ID, pieces[1].ID}}}))
 	after := b.Lots(batch.ID)
 	require.Len(t, after, 2)
 	assert.Equal(t, []int{6, 5}, []int{after[0].NextStep, after[1].NextStep})
@@ -102,7 +102,7 @@ func TestPiecesThatGoAgainAreALotOfTheirOwnUntilUndone(t *testing.T) {
 	for _, p := range b.Pieces(batch.ID) {
 		assert.True(t, p.In(lots[0].ID))
 	}
-	require.NoError(t, b.Batches.Finish(b.Ctx, run.ID, batches.Done{Again: idsOf(pieces)}), "all of them may go again")
+	require.NoError(t, b.Batches.Finish(b.Ctx, run.ID, batches.Done{CameOut: batches.CameOut{Again: idsOf(pieces)}}), "all of them may go again")
 	assert.Len(t, b.Lots(batch.ID), 1)
 	assert.Equal(t, 5, b.Lots(batch.ID)[0].NextStep)
 }
@@ -120,13 +120,13 @@ func TestASpoiledNameIsWantedAgainAndUndoGivesItBack(t *testing.T) {
 	batch, lots := b.MakeUp(b.Lettered, 0, 3)
 	run := b.TakeUp(lots[0].ID, 0)
 	pieces := b.Pieces(batch.ID)
-	require.NoError(t, b.Batches.Finish(b.Ctx, run.ID, batches.Done{Spoiled: []batches.SpoiledPiece{{PieceID: pieces[1].ID, Reason: "cracked"}}}))
+	require.NoError(t, b.Batches.Finish(b.Ctx, run.ID, batches.Done{CameOut: batches.CameOut{Spoiled: []batches.SpoiledPiece{{PieceID: pieces[1].ID, Reason: "cracked"}}}}))
 	assert.Len(t, b.OpenWants(b.Lettered.ID), 1)
 	require.NoError(t, b.Batches.Undo(b.Ctx, run.ID))
 	assert.Empty(t, b.OpenWants(b.Lettered.ID))
 
 	// Undone after the name was given to another batch, the piece comes back as nobody's.
-	require.NoError(t, b.Batches.Finish(b.Ctx, run.ID, batches.Done{Spoiled: []batches.SpoiledPiece{{PieceID: pieces[1].ID, Reason: "cracked"}}}))
+	require.NoError(t, b.Batches.Finish(b.Ctx, run.ID, batches.Done{CameOut: batches.CameOut{Spoiled: []batches.SpoiledPiece{{PieceID: pieces[1].ID, Reason: "cracked"}}}}))
 	b.MakeUp(b.Lettered, 0, 1)
 	require.NoError(t, b.Batches.Undo(b.Ctx, run.ID))
 	back := b.Pieces(batch.ID)[1]
@@ -140,7 +140,7 @@ func TestASparePlainPieceTakesOverFromASpoiledOne(t *testing.T) {
 	batch, lots := b.MakeUp(b.Plain, 1, 3)
 	run := b.TakeUp(lots[0].ID, 0)
 	pieces := b.Pieces(batch.ID)
-	require.NoError(t, b.Batches.Finish(b.Ctx, run.ID, batches.Done{Spoiled: []batches.SpoiledPiece{{PieceID: pieces[0].ID, Reason: "bark"}}}))
+	require.NoError(t, b.Batches.Finish(b.Ctx, run.ID, batches.Done{CameOut: batches.CameOut{Spoiled: []batches.SpoiledPiece{{PieceID: pieces[0].ID, Reason: "bark"}}}}))
 	assert.Empty(t, b.OpenWants(b.Plain.ID))
 	after := b.Pieces(batch.ID)
 	assert.Equal(t, pieces[0].WantID, after[2].WantID)
@@ -295,10 +295,10 @@ func TestOutcomesNameTheirOwnPiecesOnce(t *testing.T) {
 		return []batches.SpoiledPiece{{PieceID: id, Reason: reason}}
 	}
 	for at, in := range map[string]batches.Done{
-		"spoiled[0].pieceId": {Spoiled: spoil(999, "x")},
-		"spoiled[1].pieceId": {Spoiled: append(spoil(piece, "x"), spoil(piece, "y")...)},
-		"spoiled[0].reason":  {Spoiled: spoil(piece, "  ")},
-		"again":              {Again: []uint64{piece}},
+		"spoiled[0].pieceId": {CameOut: batches.CameOut{Spoiled: spoil(999, "x")}},
+		"spoiled[1].pieceId": {CameOut: batches.CameOut{Spoiled: append(spoil(piece, "x"), spoil(piece, "y")...)}},
+		"spoiled[0].reason":  {CameOut: batches.CameOut{Spoiled: spoil(piece, "  ")}},
+		"again":              {CameOut: batches.CameOut{Again: []uint64{piece}}},
 	} {
 		assert.Equal(t, at, housetest.AtFault(t, b.Batches.Finish(b.Ctx, run.ID, in)))
 	}

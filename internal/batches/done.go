@@ -10,6 +10,7 @@ import (
 	"gorm.io/gorm"
 
 	"tidykiln/core/craft"
+	"tidykiln/core/fault"
 	"tidykiln/core/measure"
 	"tidykiln/internal/database"
 	"tidykiln/internal/problem"
@@ -18,16 +19,23 @@ import (
 // Done says how the pieces came out of a step. Pieces not named are good.
 type Done struct {
 	// EndedAt is the true time when the step was done earlier than now.
-	EndedAt *time.Time     `json:"endedAt,omitempty"`
-	Again   []uint64       `json:"again,omitempty" maxItems:"500" nullable:"false" doc:"pieces that go through the step again"`
-	Rework  []uint64       `json:"rework,omitempty" maxItems:"500" nullable:"false" doc:"pieces sanded back: the blank is saved, the print is lost"`
-	Spoiled []SpoiledPiece `json:"spoiled,omitempty" maxItems:"500" nullable:"false"`
+	EndedAt *time.Time `json:"endedAt,omitempty"`
+	CameOut
 	// AcceptShort puts stock that the stores did not know of on their books, and takes it.
 	AcceptShort bool `json:"acceptShort,omitempty"`
 	// AcceptLong enters a step that lasted longer than anybody works in one go.
 	AcceptLong bool `json:"acceptLong,omitempty"`
 	// past says that it is entered with a whole batch that was made before.
 	past bool
+	// at is where CameOut stands in what was sent; empty for its top.
+	at string
+}
+
+// CameOut is how the pieces of a lot came out of a step. Pieces not named are good.
+type CameOut struct {
+	Again   []uint64       `json:"again,omitempty" maxItems:"500" nullable:"false" doc:"pieces that go through the step again"`
+	Rework  []uint64       `json:"rework,omitempty" maxItems:"500" nullable:"false" doc:"pieces sanded back: the blank is saved, the print is lost"`
+	Spoiled []SpoiledPiece `json:"spoiled,omitempty" maxItems:"500" nullable:"false"`
 }
 
 // SpoiledPiece is a piece that is lost, and why.
@@ -50,14 +58,18 @@ type DoneBefore struct {
 	AcceptRisk bool      `json:"acceptRisk,omitempty" doc:"it was begun before the rest's floor"`
 }
 
-// Finish marks a step in hand as done; its rest begins at its end.
+// Finish marks a step in hand as done; its rest begins at its end. The other
+// lots of its sitting stay in hand.
 func (a *Area) Finish(ctx context.Context, runID uint64, in Done) error {
 	return a.db.Write(ctx, database.Batches|database.Stores|database.Orders, func(tx *gorm.DB) error {
 		r, l, b, err := loadRun(tx, runID)
 		if err != nil {
 			return err
 		}
-		return a.finish(tx, &r, l, b, in)
+		if err := a.finish(tx, &r, l, b, in); err != nil {
+			return err
+		}
+		return a.regroup(tx, r.SittingID)
 	})
 }
 
@@ -66,27 +78,36 @@ func (a *Area) Finish(ctx context.Context, runID uint64, in Done) error {
 func (a *Area) FinishBefore(ctx context.Context, runID uint64, in DoneBefore) error {
 	return a.db.Write(ctx, database.Batches|database.Stores|database.Orders, func(tx *gorm.DB) error {
 		r, l, b, err := loadRun(tx, runID)
-		switch {
-		case err != nil:
-			return err
-		case r.EndedAt != nil:
-			return problem.Conflict(problem.StepDone, "This step is already done.")
-		case in.EndedAt == nil:
-			return problem.Invalid("endedAt", "say when it was done")
-		}
-		started := in.StartedAt.UTC().Truncate(time.Microsecond)
-		r.StartedAt, r.RunningSince, r.WorkedSeconds, r.RiskMinutes = started, &started, 0, nil
-		if err := a.checkStart(tx, &r, l, b, in.AcceptRisk); err != nil {
+		if err != nil {
 			return err
 		}
-		if r.Conditions, err = conditionsOf(tx, r, l, b); err != nil {
+		if err := a.leave(tx, &r); err != nil {
 			return err
 		}
-		if err := addEvent(tx, b.ID, started, "%s, lot %d, was really begun then%s", b.Recipe.Steps[r.Step].Name, l.Number, riskNote(r)); err != nil {
+		if err := a.beganBefore(tx, &r, l, b, in); err != nil {
 			return err
 		}
 		return a.finish(tx, &r, l, b, in.Done)
 	})
+}
+
+// beganBefore sets a run in hand back to when it was really begun.
+func (a *Area) beganBefore(tx *gorm.DB, r *Run, l Lot, b Batch, in DoneBefore) (err error) {
+	switch {
+	case r.EndedAt != nil:
+		return problem.Conflict(problem.StepDone, "This step is already done.")
+	case in.EndedAt == nil:
+		return problem.Invalid("endedAt", "say when it was done")
+	}
+	started := in.StartedAt.UTC().Truncate(time.Microsecond)
+	r.StartedAt, r.RunningSince, r.WorkedSeconds, r.RiskMinutes = started, &started, 0, nil
+	if err := a.checkStart(tx, r, l, b, in.AcceptRisk); err != nil {
+		return err
+	}
+	if r.Conditions, err = conditionsOf(tx, *r, l, b); err != nil {
+		return err
+	}
+	return addEvent(tx, b.ID, started, "%s, lot %d, was really begun then%s", b.Recipe.Steps[r.Step].Name, l.Number, riskNote(*r))
 }
 
 // Log enters a step that nobody took up when it was done.
@@ -124,7 +145,7 @@ func (a *Area) finish(tx *gorm.DB, r *Run, l Lot, b Batch, in Done) error {
 	}
 	outcomes, err := in.outcomes(r.ID, pieces, b.Recipe.OutcomesAt(r.Step))
 	if err != nil {
-		return err
+		return problem.Faulty(in.at, err)
 	}
 	r.stop(ended)
 	r.EndedAt, r.Pieces, r.RecordedAt = &ended, len(pieces), a.now()
@@ -148,7 +169,8 @@ func (a *Area) finish(tx *gorm.DB, r *Run, l Lot, b Batch, in Done) error {
 
 func (a *Area) endOf(r Run, in Done) (time.Time, error) {
 	if in.EndedAt == nil {
-		if worked := r.worked(a.now()); worked > int(longestStep/time.Second) && !in.AcceptLong {
+		// In a sitting the timer ran for the other lots too.
+		if worked := int(float64(r.Worked(a.now())) / r.Share); worked > int(longestStep/time.Second) && !in.AcceptLong {
 			return a.now(), problem.Conflict(problem.Long, "By its timer this step was worked on for %s. Say when it was really done, if it was earlier.", measure.Duration(worked/60))
 		}
 		return a.now(), nil
@@ -168,7 +190,7 @@ func (a *Area) endOf(r Run, in Done) (time.Time, error) {
 // longestStep is longer than anybody works on one step without putting it down overnight.
 const longestStep = 36 * time.Hour
 
-func (in Done) outcomes(runID uint64, pieces []Piece, may []craft.Outcome) ([]Outcome, error) {
+func (in CameOut) outcomes(runID uint64, pieces []Piece, may []craft.Outcome) ([]Outcome, error) {
 	at := make(map[uint64]int, len(pieces))
 	outcomes := make([]Outcome, len(pieces))
 	for i, p := range pieces {
@@ -178,19 +200,19 @@ func (in Done) outcomes(runID uint64, pieces []Piece, may []craft.Outcome) ([]Ou
 	set := func(field string, id uint64, result Result, reason string) error {
 		i, known := at[id]
 		if !known {
-			return problem.Invalid(field, "this piece is not in this lot")
+			return fault.At(field, "this piece is not in this lot")
 		}
 		if outcomes[i].Result != Good {
-			return problem.Invalid(field, "this piece is named twice")
+			return fault.At(field, "this piece is named twice")
 		}
 		outcomes[i].Result, outcomes[i].Reason = result, reason
 		return nil
 	}
 	if len(in.Again) > 0 && !slices.Contains(may, craft.Again) {
-		return nil, problem.Invalid("again", "this step is not done twice on a piece")
+		return nil, fault.At("again", "this step is not done twice on a piece")
 	}
 	if len(in.Rework) > 0 && !slices.Contains(may, craft.Rework) {
-		return nil, problem.Invalid("rework", "pieces cannot be sanded back from this step")
+		return nil, fault.At("rework", "pieces cannot be sanded back from this step")
 	}
 	for i, id := range in.Again {
 		if err := set(fmt.Sprintf("again[%d]", i), id, Again, ""); err != nil {
@@ -205,7 +227,7 @@ func (in Done) outcomes(runID uint64, pieces []Piece, may []craft.Outcome) ([]Ou
 	for i, s := range in.Spoiled {
 		reason := strings.TrimSpace(s.Reason)
 		if reason == "" {
-			return nil, problem.Invalid(fmt.Sprintf("spoiled[%d].reason", i), "say in a word what happened")
+			return nil, fault.At(fmt.Sprintf("spoiled[%d].reason", i), "say in a word what happened")
 		}
 		if err := set(fmt.Sprintf("spoiled[%d].pieceId", i), s.PieceID, Spoiled, reason); err != nil {
 			return nil, err

@@ -141,7 +141,7 @@ func (a *Area) enterSteps(tx *gorm.DB, b *Batch, in PastBatch) error {
 
 func (a *Area) enterStep(tx *gorm.DB, i int, s PastStep, l Lot, b Batch, in PastBatch) error {
 	started := s.StartedAt.UTC().Truncate(time.Microsecond)
-	run := Run{LotID: l.ID, Step: i, PersonID: in.PersonID, StartedAt: started, RunningSince: &started, Ticked: []int{}, RecordedAt: a.now(), Version: 1}
+	run := Run{LotID: l.ID, Step: i, PersonID: in.PersonID, StartedAt: started, RunningSince: &started, Share: 1, Ticked: []int{}, RecordedAt: a.now(), Version: 1}
 	behind, err := endedRuns(tx, l)
 	if err != nil {
 		return err

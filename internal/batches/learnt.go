@@ -105,11 +105,20 @@ func seenIn(tx *gorm.DB, finished []Batch) (map[string]craft.Seen, error) {
 		BatchID                uint64
 		Step, Pieces           int
 		WorkedSeconds, Through int
+		SittingID              *uint64
 	}
-	err := tx.Table("runs").Select("lots.batch_id, runs.step, runs.pieces, runs.worked_seconds, (SELECT COUNT(*) FROM outcomes WHERE outcomes.run_id = runs.id AND outcomes.result = ?) AS through", Good).
+	err := tx.Table("runs").Select("lots.batch_id, runs.step, runs.pieces, runs.worked_seconds, runs.sitting_id, (SELECT COUNT(*) FROM outcomes WHERE outcomes.run_id = runs.id AND outcomes.result = ?) AS through", Good).
 		Joins("JOIN lots ON lots.id = runs.lot_id").Where("lots.batch_id IN ? AND runs.ended_at IS NOT NULL", database.IDs(finished, Batch.id)).Scan(&runs).Error
 	if err != nil {
 		return nil, fmt.Errorf("reading the steps of finished batches: %w", err)
+	}
+	sittings := make([]*uint64, len(runs))
+	for i, r := range runs {
+		sittings[i] = r.SittingID
+	}
+	lots, err := lotsIn(tx, sittings)
+	if err != nil {
+		return nil, err
 	}
 	recipes := map[uint64]craft.Recipe{}
 	for _, b := range finished {
@@ -122,7 +131,8 @@ func seenIn(tx *gorm.DB, finished []Batch) (map[string]craft.Seen, error) {
 			continue
 		}
 		s := seen[step.ID]
-		s.Runs, s.Pieces, s.Through = s.Runs+1, s.Pieces+r.Pieces, s.Through+r.Through
+		s.Pieces, s.Through = s.Pieces+r.Pieces, s.Through+r.Through
+		s.Setups += 1 / float64(lots.of(r.SittingID))
 		s.Minutes += float64(r.WorkedSeconds) / 60
 		seen[step.ID] = s
 	}

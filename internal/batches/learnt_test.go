@@ -24,7 +24,7 @@ func TestAProductSaysWhatItReallyCostAndWhichFiguresAreOff(t *testing.T) {
 		b.Through(lots[0], 0, len(batch.Recipe.Steps)-2)
 		run := b.TakeUp(lots[0].ID, len(batch.Recipe.Steps)-1)
 		b.Later(3 * time.Hour)
-		require.NoError(t, b.Batches.Finish(b.Ctx, run.ID, batches.Done{Spoiled: []batches.SpoiledPiece{{PieceID: b.Pieces(batch.ID)[0].ID, Reason: "dropped"}, {PieceID: b.Pieces(batch.ID)[1].ID, Reason: "dropped"}}}))
+		require.NoError(t, b.Batches.Finish(b.Ctx, run.ID, batches.Done{CameOut: batches.CameOut{Spoiled: []batches.SpoiledPiece{{PieceID: b.Pieces(batch.ID)[0].ID, Reason: "dropped"}, {PieceID: b.Pieces(batch.ID)[1].ID, Reason: "dropped"}}}}))
 		costs = append(costs, b.account(batch.ID).RealCost)
 		b.Later(time.Hour)
 	}

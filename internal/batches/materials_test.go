@@ -40,7 +40,7 @@ func TestAStepTakesItsMaterialsAndUndoGivesThemBack(t *testing.T) {
 	lay := b.stepAt(batch, "lay")
 	first := b.TakeUp(lots[0].ID, 0)
 	pieces := b.Pieces(batch.ID)
-	require.NoError(t, b.Batches.Finish(b.Ctx, first.ID, batches.Done{Spoiled: []batches.SpoiledPiece{{PieceID: pieces[0].ID, Reason: "cracked"}}}))
+	require.NoError(t, b.Batches.Finish(b.Ctx, first.ID, batches.Done{CameOut: batches.CameOut{Spoiled: []batches.SpoiledPiece{{PieceID: pieces[0].ID, Reason: "cracked"}}}}))
 	assert.Equal(t, "16", b.Material("plain-blank").OnHand.String(), "blanks are taken where they enter the work")
 	assert.Equal(t, map[stores.Cause]string{stores.CausePurchase: "20", stores.CauseBatch: "-3", stores.CauseSpoil: "-1"}, b.moved("plain-blank"), "what is spoiled before the lay is charged")
 	require.NoError(t, b.Batches.Undo(b.Ctx, first.ID))
@@ -48,7 +48,7 @@ func TestAStepTakesItsMaterialsAndUndoGivesThemBack(t *testing.T) {
 	require.NoError(t, b.Batches.Finish(b.Ctx, first.ID, batches.Done{}))
 	b.Through(lots[0], 1, lay-1)
 	run := b.TakeUp(lots[0].ID, lay)
-	require.NoError(t, b.Batches.Finish(b.Ctx, run.ID, batches.Done{Spoiled: []batches.SpoiledPiece{{PieceID: pieces[0].ID, Reason: "dropped"}}}))
+	require.NoError(t, b.Batches.Finish(b.Ctx, run.ID, batches.Done{CameOut: batches.CameOut{Spoiled: []batches.SpoiledPiece{{PieceID: pieces[0].ID, Reason: "dropped"}}}}))
 	assert.Equal(t, "16", b.Material("plain-blank").OnHand.String(), "and not again at the lay")
 	// a disc of 120 mm under 0.7 mm and 3 % takes 8.154 ml, four of them 32.617
 	assert.InDelta(t, 480-32.617, b.Material("gel-medium").OnHand.InexactFloat64(), 0.001)
@@ -72,7 +72,7 @@ func TestABatchTakesItsBrushOnceAndAReworkedPieceNoSecondBlank(t *testing.T) {
 	b.Through(lots[0], lay+1, look-1)
 	run := b.TakeUp(lots[0].ID, look)
 	piece := b.Pieces(batch.ID)[0]
-	require.NoError(t, b.Batches.Finish(b.Ctx, run.ID, batches.Done{Rework: []uint64{piece.ID}}))
+	require.NoError(t, b.Batches.Finish(b.Ctx, run.ID, batches.Done{CameOut: batches.CameOut{Rework: []uint64{piece.ID}}}))
 	b.Later(24 * time.Hour)
 	again := b.Lots(batch.ID)[2]
 	b.Through(again, again.NextStep, lay)
@@ -109,7 +109,7 @@ func TestTheLogbookSaysHowManyToStart(t *testing.T) {
 		for _, p := range b.Pieces(batch.ID)[:3] {
 			spoiled = append(spoiled, batches.SpoiledPiece{PieceID: p.ID, Reason: "lifted"})
 		}
-		require.NoError(t, b.Batches.Finish(b.Ctx, run.ID, batches.Done{Spoiled: spoiled}))
+		require.NoError(t, b.Batches.Finish(b.Ctx, run.ID, batches.Done{CameOut: batches.CameOut{Spoiled: spoiled}}))
 		b.Later(24 * time.Hour)
 		b.Through(lots[0], look+1, len(batch.Recipe.Steps)-1)
 	}

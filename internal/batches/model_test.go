@@ -2,6 +2,7 @@ package batches_test
 
 import (
 	"context"
+	"errors"
 	"slices"
 	"testing"
 	"time"
@@ -47,7 +48,7 @@ func TestWhateverIsDoneNothingIsLostOrCountedTwice(t *testing.T) {
 }
 
 func (b *bench) randomAct(rt *rapid.T) error {
-	act := rapid.SampledFrom([]string{"order", "batch", "take up", "take up", "work on", "work on", "done", "done", "done", "undo", "give back", "hand over", "cancel", "abandon", "count shelf", "take off shelf", "reverse shelf"}).Draw(rt, "act")
+	act := rapid.SampledFrom([]string{"order", "batch", "take up", "take up", "sit", "sit", "put down", "resume", "done together", "done together", "undo together", "give back together", "work on", "work on", "done", "done", "done", "undo", "give back", "hand over", "cancel", "abandon", "count shelf", "take off shelf", "reverse shelf"}).Draw(rt, "act")
 	switch act {
 	case "order":
 		return b.randomOrder(rt)
@@ -64,6 +65,8 @@ func (b *bench) randomAct(rt *rapid.T) error {
 		return b.workOn(rt)
 	case "done":
 		return b.randomDone(rt)
+	case "sit":
+		return b.randomSitting(rt)
 	case "undo":
 		if run, found := pick(rt, b, "run", func(tx *gorm.DB) *gorm.DB { return tx.Where("ended_at IS NOT NULL") }, batches.Run{}); found {
 			return b.Batches.Undo(b.Ctx, run.ID)
@@ -84,10 +87,54 @@ func (b *bench) randomAct(rt *rapid.T) error {
 		if batch, found := pick(rt, b, "batch", func(tx *gorm.DB) *gorm.DB { return tx }, batches.Batch{}); found {
 			return b.Batches.Abandon(b.Ctx, batch.ID, batch.Version)
 		}
+	case "put down", "resume", "done together", "undo together", "give back together":
+		return b.randomSittingAct(rt, act)
 	default:
 		return b.randomShelfAct(rt, act)
 	}
 	return nil
+}
+
+// randomSitting takes up some lots together, whether or not they are of one kin.
+func (b *bench) randomSitting(rt *rapid.T) error {
+	in := batches.Together{PersonID: b.Person, AcceptRisk: true}
+	lots := housetest.Rows(b.Studio, func(tx *gorm.DB, into *[]batches.Lot) error {
+		return tx.Where("closed_at IS NULL AND id NOT IN (SELECT lot_id FROM runs WHERE ended_at IS NULL)").Order("next_step, id").Find(into).Error
+	})
+	if len(lots) == 0 {
+		return nil
+	}
+	from := rapid.IntRange(0, len(lots)-1).Draw(rt, "from")
+	for _, l := range lots[from:min(len(lots), from+rapid.IntRange(1, 4).Draw(rt, "lots"))] {
+		in.Lots = append(in.Lots, batches.NextStep{LotID: l.ID, Step: l.NextStep})
+	}
+	_, err := b.Batches.TakeUpTogether(b.Ctx, in)
+	return err
+}
+
+func (b *bench) randomSittingAct(rt *rapid.T, act string) error {
+	if act == "put down" || act == "resume" {
+		run, found := pick(rt, b, "run", func(tx *gorm.DB) *gorm.DB { return tx.Where("ended_at IS NULL") }, batches.Run{})
+		switch {
+		case !found:
+			return nil
+		case act == "put down":
+			return b.Batches.PutDown(b.Ctx, run.ID)
+		}
+		return b.Batches.Resume(b.Ctx, run.ID)
+	}
+	sitting, found := pick(rt, b, "sitting", func(tx *gorm.DB) *gorm.DB { return tx }, batches.Sitting{})
+	switch {
+	case !found:
+		return nil
+	case act == "undo together":
+		return b.Batches.UndoTogether(b.Ctx, sitting.ID)
+	case act == "give back together":
+		return b.Batches.GiveBackTogether(b.Ctx, sitting.ID)
+	case rapid.Bool().Draw(rt, "put down first"):
+		return errors.Join(b.Batches.PutDownTogether(b.Ctx, sitting.ID), b.Batches.ResumeTogether(b.Ctx, sitting.ID))
+	}
+	return b.Batches.FinishTogether(b.Ctx, sitting.ID, batches.DoneTogether{})
 }
 
 func (b *bench) randomShelfAct(rt *rapid.T, act string) error {

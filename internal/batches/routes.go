@@ -51,6 +51,7 @@ func (a *Area) Mount(api huma.API) {
 	wire.Post(api, "say-used", "/api/batches/{id}/used", "Say what a batch really used of a material", wire.AtTheBench, wire.Edit(a.SayUsed))
 	wire.Post(api, "abandon-batch", "/api/batches/{id}/abandon", "Abandon a batch", wire.Makers, wire.AtVersion(a.Abandon))
 	a.mountRuns(api)
+	a.mountSittings(api)
 }
 
 func (a *Area) mountRuns(api huma.API) {
@@ -64,6 +65,16 @@ func (a *Area) mountRuns(api huma.API) {
 	wire.Post(api, "resume", "/api/runs/{id}/resume", "Start the timer again", wire.AtTheBench, wire.Act(a.Resume))
 	wire.Post(api, "give-back", "/api/runs/{id}/give-back", "Take back the taking-up", wire.AtTheBench, wire.Act(a.GiveBack))
 	wire.Post(api, "undo-done", "/api/runs/{id}/undo", "Take back that a step was done", wire.AtTheBench, wire.Act(a.Undo))
+}
+
+func (a *Area) mountSittings(api huma.API) {
+	wire.Create(api, "take-up-together", "/api/sittings", "Take up the next steps of several lots in one sitting", wire.AtTheBench, wire.With(a.takeUpNextTogether))
+	wire.Post(api, "done-together", "/api/sittings/{id}/done", "Mark the lots of a sitting done", wire.AtTheBench, wire.Change(a.FinishTogether))
+	wire.Post(api, "tick-together", "/api/sittings/{id}/ticked", "Keep which points of a sitting's checklist are done", wire.AtTheBench, wire.Change(a.TickTogether))
+	wire.Post(api, "put-down-together", "/api/sittings/{id}/put-down", "Stop the timer of a sitting", wire.AtTheBench, wire.Act(a.PutDownTogether))
+	wire.Post(api, "resume-together", "/api/sittings/{id}/resume", "Start the timer of a sitting again", wire.AtTheBench, wire.Act(a.ResumeTogether))
+	wire.Post(api, "give-back-together", "/api/sittings/{id}/give-back", "Take back the taking-up of a sitting", wire.AtTheBench, wire.Act(a.GiveBackTogether))
+	wire.Post(api, "undo-done-together", "/api/sittings/{id}/undo", "Take back that the lots of a sitting were done", wire.AtTheBench, wire.Act(a.UndoTogether))
 }
 
 // The answers of what is made name it, and nothing more.
@@ -81,4 +92,9 @@ func (a *Area) enterPast(ctx context.Context, in PastBatch) (wire.Made, error) {
 func (a *Area) takeUpNext(ctx context.Context, lotID uint64, in TakeUp) (wire.Made, error) {
 	r, err := a.TakeUp(ctx, lotID, in)
 	return wire.Made{ID: r.ID}, err
+}
+
+func (a *Area) takeUpNextTogether(ctx context.Context, in Together) (wire.Made, error) {
+	s, err := a.TakeUpTogether(ctx, in)
+	return wire.Made{ID: s.ID}, err
 }

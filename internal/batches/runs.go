@@ -45,7 +45,7 @@ func (a *Area) takeUp(tx *gorm.DB, lotID uint64, in TakeUp) (run Run, err error)
 		return run, err
 	}
 	now := a.now()
-	run = Run{LotID: l.ID, Step: l.NextStep, PersonID: in.PersonID, StartedAt: now, RunningSince: &now, Ticked: []int{}, RecordedAt: now, Version: 1}
+	run = Run{LotID: l.ID, Step: l.NextStep, PersonID: in.PersonID, StartedAt: now, RunningSince: &now, Share: 1, Ticked: []int{}, RecordedAt: now, Version: 1}
 	if in.StartedAt != nil {
 		run.StartedAt = in.StartedAt.UTC().Truncate(time.Microsecond)
 		run.RunningSince = &run.StartedAt
@@ -95,7 +95,7 @@ func mayTakeUp(tx *gorm.DB, l Lot, b Batch, step int) error {
 	if err != nil {
 		return err
 	}
-	return problem.Conflict(problem.InHand, "%s already has this step in hand.", names[open.PersonID])
+	return problem.Conflict(problem.InHand, "%s already has this step of batch %d, lot %d, in hand.", names[open.PersonID], b.Number, l.Number)
 }
 
 func checkPerson(tx *gorm.DB, id uint64) error {
@@ -178,15 +178,16 @@ func (a *Area) putDownOthers(tx *gorm.DB, personID uint64) error {
 
 // stop puts a run down at a moment.
 func (r *Run) stop(at time.Time) {
-	r.WorkedSeconds = r.worked(at)
+	r.WorkedSeconds = r.Worked(at)
 	r.RunningSince = nil
 }
 
-// PutDown stops the timer of a run without ending it.
+// PutDown stops the timer of a run without ending it. A lot of a sitting is put
+// down alone: the sitting goes on with the others.
 func (a *Area) PutDown(ctx context.Context, runID uint64) error {
-	return a.changeOpenRun(ctx, runID, func(_ *gorm.DB, r *Run) error {
+	return a.changeOpenRun(ctx, runID, func(tx *gorm.DB, r *Run) error {
 		r.stop(a.now())
-		return nil
+		return a.leave(tx, r)
 	})
 }
 
@@ -201,11 +202,11 @@ func (a *Area) Resume(ctx context.Context, runID uint64) error {
 		}
 		now := a.now()
 		r.RunningSince = &now
-		return nil
+		return a.leave(tx, r)
 	})
 }
 
-// Tick keeps which points of the checklist are done, by index.
+// Tick keeps which points of a lot's checklist are done, by index.
 func (a *Area) Tick(ctx context.Context, runID uint64, in Ticked) error {
 	return a.db.Write(ctx, database.Batches, func(tx *gorm.DB) error {
 		r, _, b, err := loadRun(tx, runID)
@@ -236,11 +237,18 @@ func (a *Area) GiveBack(ctx context.Context, runID uint64) error {
 		if r.EndedAt != nil {
 			return problem.Conflict(problem.StepDone, "This step is already done.")
 		}
-		if err := tx.Delete(&Run{}, r.ID).Error; err != nil {
-			return fmt.Errorf("giving the step back: %w", err)
+		if err := giveBack(tx, r, l, b, a.now()); err != nil {
+			return err
 		}
-		return addEvent(tx, b.ID, a.now(), "%s given back, lot %d", b.Recipe.Steps[r.Step].Name, l.Number)
+		return a.passOn(tx, r)
 	})
+}
+
+func giveBack(tx *gorm.DB, r Run, l Lot, b Batch, now time.Time) error {
+	if err := tx.Delete(&Run{}, r.ID).Error; err != nil {
+		return fmt.Errorf("giving the step back: %w", err)
+	}
+	return addEvent(tx, b.ID, now, "%s given back, lot %d", b.Recipe.Steps[r.Step].Name, l.Number)
 }
 
 func (a *Area) changeOpenRun(ctx context.Context, runID uint64, change func(*gorm.DB, *Run) error) error {

@@ -98,6 +98,20 @@ func (b Bench) OpenRun(lotID uint64) *Run {
 	return nil
 }
 
+// InHandWith are the steps in hand in one sitting with a run, itself among them.
+func (b Bench) InHandWith(r Run) []*Run {
+	if r.SittingID == nil {
+		return []*Run{&r}
+	}
+	var with []*Run
+	for i := range b.Runs {
+		if o := &b.Runs[i]; o.EndedAt == nil && o.SittingID != nil && *o.SittingID == *r.SittingID {
+			with = append(with, o)
+		}
+	}
+	return with
+}
+
 // LastRun is the ended run whose rest the lot is in, or nil before its first.
 // Steps done inside a rest do not end it.
 func (b Bench) LastRun(l Lot) *Run {
@@ -179,7 +193,7 @@ func workingPieces(tx *gorm.DB, lotID uint64) (pieces []Piece, err error) {
 func saveRun(tx *gorm.DB, r *Run) error {
 	r.Version++
 	err := tx.Model(&Run{}).Where("id = ?", r.ID).
-		Select("StartedAt", "EndedAt", "RunningSince", "WorkedSeconds", "Ticked", "RiskMinutes", "RecordedAt", "Pieces", "Version",
+		Select("StartedAt", "EndedAt", "RunningSince", "WorkedSeconds", "SittingID", "Share", "Ticked", "RiskMinutes", "RecordedAt", "Pieces", "Version",
 			"StartCelsius", "StartHumidity", "RestedRun", "RestedMinutes", "RestCelsius", "RestLowest", "RestHumidity", "EnteredBy", "Device").Updates(r).Error
 	if err != nil {
 		return fmt.Errorf("saving the step: %w", err)

@@ -11,40 +11,46 @@ import (
 )
 
 // Undo takes back that a step was done: it is in hand again, put down, and its
-// pieces are as before. It is possible until the lot's next step is taken up.
+// pieces are as before. It is possible until the lot's next step is taken up. A
+// lot of a sitting comes back alone.
 func (a *Area) Undo(ctx context.Context, runID uint64) error {
 	return a.db.Write(ctx, database.Batches|database.Stores|database.Orders, func(tx *gorm.DB) error {
 		r, l, b, err := loadRun(tx, runID)
 		if err != nil {
 			return err
 		}
-		if err := mayUndo(tx, r, l, b); err != nil {
-			return err
-		}
-		if err := a.stores.GiveBack(tx, r.ID); err != nil {
-			return err
-		}
-		if err := restorePieces(tx, r); err != nil {
-			return err
-		}
-		if err := rejoin(tx, r); err != nil {
-			return err
-		}
-		l.NextStep, l.ClosedAt = r.Step, nil
-		if err := saveLot(tx, l); err != nil {
-			return err
-		}
-		r.EndedAt, r.RunningSince, r.RecordedAt = nil, nil, a.now()
-		if err := saveRun(tx, &r); err != nil {
-			return err
-		}
-		if b.State == Finished {
-			if err := reopen(tx, b); err != nil {
-				return err
-			}
-		}
-		return addEvent(tx, b.ID, a.now(), "%s, lot %d: done taken back", b.Recipe.Steps[r.Step].Name, l.Number)
+		r.SittingID, r.Share = nil, 1
+		return a.undo(tx, r, l, b)
 	})
+}
+
+func (a *Area) undo(tx *gorm.DB, r Run, l Lot, b Batch) error {
+	if err := mayUndo(tx, r, l, b); err != nil {
+		return err
+	}
+	if err := a.stores.GiveBack(tx, r.ID); err != nil {
+		return err
+	}
+	if err := restorePieces(tx, r); err != nil {
+		return err
+	}
+	if err := rejoin(tx, r); err != nil {
+		return err
+	}
+	l.NextStep, l.ClosedAt = r.Step, nil
+	if err := saveLot(tx, l); err != nil {
+		return err
+	}
+	r.EndedAt, r.RunningSince, r.RecordedAt = nil, nil, a.now()
+	if err := saveRun(tx, &r); err != nil {
+		return err
+	}
+	if b.State == Finished {
+		if err := reopen(tx, b); err != nil {
+			return err
+		}
+	}
+	return addEvent(tx, b.ID, a.now(), "%s, lot %d: done taken back", b.Recipe.Steps[r.Step].Name, l.Number)
 }
 
 // reopen opens a finished batch again; what its pieces cost is open with it.

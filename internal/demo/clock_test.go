@@ -102,8 +102,10 @@ func TestTheClockIsMovedToWhatIsReadyNextToClosingAndToTheMorning(t *testing.T) 
 	today, err = d.rooms.Desk.Today(d.Context())
 	require.NoError(t, err)
 	lots := map[uint64]bool{}
-	for _, r := range today.Ready {
-		lots[r.LotID] = true
+	for _, sitting := range today.Ready {
+		for _, r := range sitting.Lots {
+			lots[r.LotID] = true
+		}
 	}
 	assert.True(t, lots[first.LotID], "what was waited for is ready for hands")
 

@@ -184,11 +184,20 @@ func (t *Time) goTo(ctx context.Context, to time.Time) ([]PutDown, error) {
 		if err := t.walk(ctx, at); err != nil {
 			return down, err
 		}
-		if err := t.rooms.Batches.PutDown(ctx, work.RunID); err != nil {
+		if err := t.putDown(ctx, *work); err != nil {
 			return down, err
 		}
-		down = append(down, PutDown{t.clock.Now(), work.Person, work.StepName, work.Product, len(work.Pieces)})
+		for _, lot := range work.Lots {
+			down = append(down, PutDown{t.clock.Now(), work.Person, lot.StepName, lot.Product, len(lot.Pieces)})
+		}
 	}
+}
+
+func (t *Time) putDown(ctx context.Context, work desk.InHand) error {
+	if work.SittingID != nil {
+		return t.rooms.Batches.PutDownTogether(ctx, *work.SittingID)
+	}
+	return t.rooms.Batches.PutDown(ctx, work.Lots[0].RunID)
 }
 
 // walk moves the clock on to a moment, reading the room on the way; what is past stays.

@@ -59,7 +59,7 @@ func TestAStepInsideARestIsPlannedThereAndReadyThere(t *testing.T) {
 		b.At(1, when)
 		b.Step(lot, step, 15)
 	}
-	ready := b.Today().Ready
+	ready := b.Ready()
 	require.Len(t, ready, 1)
 	assert.Equal(t, "Paint the sides", ready[0].StepName)
 	require.NotNil(t, ready[0].WhileResting)
@@ -100,7 +100,7 @@ func TestLotsWaitForTheirPilotInThePlan(t *testing.T) {
 	}
 	waits := func() map[int]bool {
 		waits := map[int]bool{}
-		for _, r := range b.Today().Ready {
+		for _, r := range b.Ready() {
 			waits[r.Lot] = r.WaitsForPilot
 		}
 		return waits
@@ -224,10 +224,10 @@ func TestAMissedWindowSaysWhatToDo(t *testing.T) {
 		b.Step(lot, step, 15)
 	}
 	b.At(4, "12:40")
-	require.Len(t, b.Today().Ready, 1)
-	assert.Nil(t, b.Today().Ready[0].Missed)
+	require.Len(t, b.Ready(), 1)
+	assert.Nil(t, b.Ready()[0].Missed)
 	b.At(4, "12:44")
-	missed := b.Today().Ready[0].Missed
+	missed := b.Ready()[0].Missed
 	require.NotNil(t, missed)
 	assert.Contains(t, missed.Fix, "sand until evenly dull")
 }

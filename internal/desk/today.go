@@ -20,7 +20,7 @@ import (
 type Today struct {
 	Now      time.Time      `json:"now"`
 	InHand   []InHand       `json:"inHand" nullable:"false"`
-	Ready    []ReadyLot     `json:"ready" nullable:"false" doc:"most urgent first"`
+	Ready    []ReadySitting `json:"ready" nullable:"false" doc:"like work together, the most urgent first"`
 	Resting  []RestLot      `json:"resting" nullable:"false" doc:"soonest ready first"`
 	HandOver []planning.Due `json:"handOver" nullable:"false" doc:"orders whose pieces are all finished"`
 	// HandsLeft is the open minutes left today, of whoever works longest.
@@ -93,21 +93,6 @@ type PieceFacts struct {
 	Lettering string `json:"lettering"`
 }
 
-// InHand is a step taken up, its timer running or put down.
-type InHand struct {
-	LotFacts
-	RunID         uint64     `json:"runId"`
-	PersonID      uint64     `json:"personId"`
-	Person        string     `json:"person"`
-	StartedAt     time.Time  `json:"startedAt"`
-	RunningSince  *time.Time `json:"runningSince,omitempty"`
-	WorkedSeconds int        `json:"workedSeconds"`
-	Checklist     []string   `json:"checklist" nullable:"false"`
-	Ticked        []int      `json:"ticked" nullable:"false"`
-	Cautions      []string   `json:"cautions" nullable:"false"`
-	RiskMinutes   *int       `json:"riskMinutes,omitempty"`
-}
-
 // ReadyLot waits for hands.
 type ReadyLot struct {
 	LotFacts
@@ -126,6 +111,11 @@ type ReadyLot struct {
 	// RestReady and RestBest are when the rest after the step would be over if it were begun now.
 	RestReady *time.Time `json:"restReady,omitempty"`
 	RestBest  *time.Time `json:"restBest,omitempty"`
+	// Joins says that it is taken up with the sitting unless it is left out.
+	Joins bool `json:"joins"`
+	Setup int  `json:"setup" doc:"the part of its minutes that a sitting pays once"`
+	step  craft.Step
+	kin   string
 }
 
 // MissedWindow is what went wrong with a rest that outlasted its ceiling, and what to do.
@@ -154,10 +144,11 @@ func (a *Area) Today(ctx context.Context) (t Today, err error) {
 	if err != nil {
 		return t, err
 	}
-	t = Today{Now: s.Now, InHand: []InHand{}, Ready: []ReadyLot{}, Resting: []RestLot{}, HandOver: []planning.Due{}, BeforeYouStop: []ReadyLot{}, Wanted: []Wanted{}, Pictures: s.missingPictures()}
+	t = Today{Now: s.Now, InHand: s.inHand(), Ready: []ReadySitting{}, Resting: []RestLot{}, HandOver: []planning.Due{}, BeforeYouStop: []ReadyLot{}, Wanted: []Wanted{}, Pictures: s.missingPictures()}
+	var ready []ReadyLot
 	for _, j := range s.Jobs {
-		if j.Lot != nil {
-			s.sort(&t, j)
+		if j.Lot != nil && s.Bench.OpenRun(j.Lot.ID) == nil {
+			s.sort(&t, &ready, j)
 		}
 	}
 	for _, o := range s.Orders {
@@ -170,12 +161,12 @@ func (a *Area) Today(ctx context.Context) (t Today, err error) {
 			t.Wanted = append(t.Wanted, Wanted{d.ProductID, d.ProductName, len(d.Wants), d.Wants[0].DueOn})
 		}
 	}
-	slices.SortStableFunc(t.Ready, func(a, b ReadyLot) int {
+	slices.SortStableFunc(ready, func(a, b ReadyLot) int {
 		return cmp.Or(compareTimes(a.MustStartBy, b.MustStartBy), compareTimes(a.PlannedAt, b.PlannedAt), a.Since.Compare(b.Since))
 	})
 	slices.SortStableFunc(t.Resting, func(a, b RestLot) int { return a.Ready.Compare(b.Ready) })
-	slices.SortStableFunc(t.InHand, func(a, b InHand) int { return a.StartedAt.Compare(b.StartedAt) })
-	s.beforeYouStop(&t)
+	s.beforeYouStop(&t, ready)
+	t.Ready = s.together(ready, t.HandsLeft)
 	if t.Opens = s.Opens(); t.Opens != nil {
 		t.First = s.firstAfter(*t.Opens)
 	}
@@ -243,17 +234,12 @@ func compareTimes(a, b *time.Time) int {
 	return a.Compare(*b)
 }
 
-// sort puts a lot on the part of the page it belongs to.
-func (s view) sort(t *Today, j planning.Job) {
+// sort puts a lot that nobody has in hand where it belongs: among those that rest, or those ready.
+func (s view) sort(t *Today, all *[]ReadyLot, j planning.Job) {
 	facts := s.facts(j)
-	if open := s.Bench.OpenRun(j.Lot.ID); open != nil {
-		step := j.Recipe.Steps[open.Step]
-		t.InHand = append(t.InHand, InHand{LotFacts: facts, RunID: open.ID, PersonID: open.PersonID, Person: s.Names[open.PersonID], StartedAt: open.StartedAt,
-			RunningSince: open.RunningSince, WorkedSeconds: open.WorkedSeconds, Checklist: step.Checklist, Ticked: open.Ticked, Cautions: s.cautions(step), RiskMinutes: open.RiskMinutes})
-		return
-	}
 	last := s.Bench.LastRun(*j.Lot)
-	ready := ReadyLot{LotFacts: facts, Since: j.Batch.CreatedAt, WaitsForPilot: j.Held && j.Lot.NextStep == j.Lay()}
+	ready := ReadyLot{LotFacts: facts, Since: j.Batch.CreatedAt, WaitsForPilot: j.Held && j.Lot.NextStep == j.Lay(),
+		Setup: j.Recipe.Steps[j.Lot.NextStep].WholeSetup(j.Pieces), step: j.Recipe.Steps[j.Lot.NextStep], kin: j.Recipe.Kin(j.Lot.NextStep)}
 	if len(j.Placed) > 0 {
 		ready.PlannedAt = &j.Placed[0].Start
 	}
@@ -270,7 +256,7 @@ func (s view) sort(t *Today, j planning.Job) {
 			inside := j.Recipe.Steps[j.Lot.NextStep].Inside != ""
 			if inside {
 				ready.WhileResting = &bar.Best
-				t.Ready = append(t.Ready, ready)
+				*all = append(*all, ready)
 				return
 			}
 			if bar.Ready.After(s.Now) {
@@ -284,7 +270,7 @@ func (s view) sort(t *Today, j planning.Job) {
 			}
 		}
 	}
-	t.Ready = append(t.Ready, ready)
+	*all = append(*all, ready)
 }
 
 // cautions are a step's own, and what the labels of its materials warn of.
@@ -349,7 +335,7 @@ func (s view) facts(j planning.Job) LotFacts {
 const overnight = 6 * 60
 
 // beforeYouStop picks what is ready, fits the hours left today and rests overnight.
-func (s view) beforeYouStop(t *Today) {
+func (s view) beforeYouStop(t *Today, ready []ReadyLot) {
 	end := calendar.DateOf(s.Now.Add(-planning.DayBegins*time.Minute), s.Location()).Add(1).At(planning.DayBegins, s.Location())
 	for _, p := range s.Basis.Workshop.People {
 		left := 0
@@ -361,7 +347,7 @@ func (s view) beforeYouStop(t *Today) {
 		}
 		t.HandsLeft = max(t.HandsLeft, left)
 	}
-	for _, r := range t.Ready {
+	for _, r := range ready {
 		if r.Rest != nil && r.Rest.Usual >= overnight && r.Minutes <= t.HandsLeft && len(t.BeforeYouStop) < 3 {
 			t.BeforeYouStop = append(t.BeforeYouStop, r)
 		}

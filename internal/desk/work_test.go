@@ -40,7 +40,7 @@ func TestALotGoesFromReadyToInHandToRestingToReady(t *testing.T) {
 	today := b.Today()
 	require.Len(t, today.Ready, 1)
 	assert.Equal(t, "Sand and wipe", today.Ready[0].StepName)
-	assert.Len(t, today.Ready[0].Pieces, 6)
+	assert.Len(t, today.Ready[0].Lots[0].Pieces, 6)
 
 	b.Step(lot, 0, 15)
 	run := b.TakeUp(lot, 1)
@@ -64,9 +64,9 @@ func TestALotGoesFromReadyToInHandToRestingToReady(t *testing.T) {
 	b.At(1, "10:30")
 	today = b.Today()
 	require.Len(t, today.Ready, 1)
-	assert.NotNil(t, today.Ready[0].BestFrom, "safe, though not yet best")
+	assert.NotNil(t, today.Ready[0].Lots[0].BestFrom, "safe, though not yet best")
 	b.At(1, "11:30")
-	assert.Nil(t, b.Today().Ready[0].BestFrom)
+	assert.Nil(t, b.Ready()[0].BestFrom)
 }
 
 func TestRestsFollowAnEndThatIsEnteredLate(t *testing.T) {
@@ -77,7 +77,7 @@ func TestRestsFollowAnEndThatIsEnteredLate(t *testing.T) {
 	b.At(1, "12:00")
 	early := housetest.Monday.Add(30 * time.Minute)
 	require.NoError(t, b.Batches.Finish(b.Ctx, run.ID, batches.Done{EndedAt: &early}))
-	assert.Len(t, b.Today().Ready, 1, "its hour was over at 10:30")
+	assert.Len(t, b.Ready(), 1, "its hour was over at 10:30")
 	require.NoError(t, b.Batches.Undo(b.Ctx, run.ID))
 	require.Len(t, b.Today().InHand, 1)
 	require.NoError(t, b.Batches.Finish(b.Ctx, run.ID, batches.Done{}))
@@ -95,7 +95,7 @@ func TestAClosingWindowIsSaidAndPutsTheLotFirst(t *testing.T) {
 	}
 	b.MakeLot(4)
 	b.At(3, "09:00")
-	ready := b.Today().Ready
+	ready := b.Ready()
 	require.Len(t, ready, 2)
 	assert.Equal(t, closing, ready[0].LotID)
 	require.NotNil(t, ready[0].MustStartBy)

@@ -97,7 +97,7 @@ func TestWhatIsBegunOfAnOrderIsProtected(t *testing.T) {
 	two := b.Pieces(lots[0].BatchID)
 	for _, p := range two {
 		if p.Lettering == "Two" {
-			require.NoError(t, b.Batches.Finish(b.Ctx, run.ID, batches.Done{Spoiled: []batches.SpoiledPiece{{PieceID: p.ID, Reason: "cracked"}}}))
+			require.NoError(t, b.Batches.Finish(b.Ctx, run.ID, batches.Done{CameOut: batches.CameOut{Spoiled: []batches.SpoiledPiece{{PieceID: p.ID, Reason: "cracked"}}}}))
 		}
 	}
 	c = b.changeOf(o.ID)

@@ -41,7 +41,7 @@ func lotJobs(s Snapshot) []Job {
 			pinOpenRun(&j.steps[0], *open, s)
 		}
 		if last := s.Bench.LastRun(*lot); last != nil {
-			j.steps = slices.Insert(j.steps, 0, endedStep(*last, batch.Recipe, len(pieces)))
+			j.steps = slices.Insert(j.steps, 0, endedStep(*last, batch.Recipe, len(pieces), s))
 		}
 		if j.KeepsRests = lot.KeepRests || s.keepsRests(j.Wants); j.KeepsRests {
 			keepRests(j.steps)
@@ -53,31 +53,48 @@ func lotJobs(s Snapshot) []Job {
 
 const restedID = "rested"
 
-func endedStep(r batches.Run, recipe craft.Recipe, pieces int) plan.Step {
-	step := plan.Step{ID: restedID, Minutes: 1, StartedAt: &r.StartedAt, EndedAt: r.EndedAt, Rest: planRest(recipe.Steps[r.Step], pieces)}
+func endedStep(r batches.Run, recipe craft.Recipe, pieces int, s Snapshot) plan.Step {
+	step := plan.Step{ID: restedID, Minutes: 1, StartedAt: &r.StartedAt, EndedAt: r.EndedAt, Rest: planRest(recipe.Steps[r.Step], pieces), By: s.planPerson(r)}
+	step.Setup = &plan.Setup{Kin: recipe.Kin(r.Step)}
 	step.Uses, _ = places(recipe.Steps[r.Step])
 	return step
 }
 
+// planPerson is who did or does a run, in the plan; empty when they are not there any more.
+func (s Snapshot) planPerson(r batches.Run) string {
+	if slices.ContainsFunc(s.Basis.Workshop.People, func(p workshop.Person) bool { return p.ID == r.PersonID }) {
+		return personID(r.PersonID)
+	}
+	return ""
+}
+
 // pinOpenRun keeps a running step where it is, in the hands of whoever has it,
-// until what is left of its minutes is worked. What was put down waits for
+// until what is left of its minutes is worked; lots of one sitting are done
+// together, and one of them has the hands. What was put down waits for
 // anybody's hands with what is left of it.
 func pinOpenRun(step *plan.Step, r batches.Run, s Snapshot) {
-	worked := time.Duration(r.WorkedSeconds) * time.Second
-	if r.RunningSince != nil {
-		worked += max(0, s.Now.Sub(*r.RunningSince))
-	}
-	left := max(0, time.Duration(step.Minutes)*time.Minute-worked)
-	step.StartedAt = &r.StartedAt
+	step.StartedAt, step.Setup = &r.StartedAt, &plan.Setup{Kin: step.Setup.Kin}
 	if r.RunningSince == nil {
-		step.MinutesLeft = new(max(1, int(left/time.Minute)))
+		step.MinutesLeft = new(max(1, int(s.leftOf(r)/time.Minute)))
 		return
+	}
+	left, leads := time.Duration(0), true
+	for _, with := range s.Bench.InHandWith(r) {
+		left += s.leftOf(*with)
+		leads = leads && r.ID <= with.ID
 	}
 	end := s.from().Add(left.Truncate(time.Minute))
 	step.EndedAt, step.OneOf = &end, nil
-	if slices.ContainsFunc(s.Basis.Workshop.People, func(p workshop.Person) bool { return p.ID == r.PersonID }) {
-		step.By = personID(r.PersonID)
+	if leads {
+		step.By = s.planPerson(r)
 	}
+}
+
+// leftOf is what is left of a step in hand by its recipe.
+func (s Snapshot) leftOf(r batches.Run) time.Duration {
+	step := s.Bench.Batches[s.Bench.Lot(r.LotID).BatchID].Recipe.Steps[r.Step]
+	need := step.NeedTogether(len(s.Bench.PiecesOf(r.LotID)), len(s.Bench.InHandWith(r)))
+	return max(0, time.Duration(need*float64(time.Minute))-time.Duration(r.Worked(s.Now))*time.Second)
 }
 
 // demandJobs are the lots that open demand would make if it were started now.

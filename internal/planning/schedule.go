@@ -152,7 +152,8 @@ func planSteps(r craft.Recipe, first, pieces int, w workshop.Workshop) []plan.St
 			continue
 		}
 		ids[s.ID] = stepID(i)
-		step := plan.Step{ID: stepID(i), Minutes: s.Minutes(pieces), OneOf: anyone(w), Rest: planRest(s, pieces), Inside: ids[s.Inside]}
+		setup := s.WholeSetup(pieces)
+		step := plan.Step{ID: stepID(i), Minutes: s.Minutes(pieces) - setup, Setup: &plan.Setup{Kin: r.Kin(i), Minutes: setup}, OneOf: anyone(w), Rest: planRest(s, pieces), Inside: ids[s.Inside]}
 		step.Uses, step.Apart = places(s)
 		steps = append(steps, step)
 	}

@@ -84,7 +84,7 @@ func (s *Schedule) doneBars(l batches.Lot) (hands []Hands, rests []Resting) {
 	for i, r := range ended {
 		step := batch.Recipe.Steps[r.Step]
 		next := slices.IndexFunc(ended[i+1:], func(after *batches.Run) bool { return batch.Recipe.Steps[after.Step].Inside == "" })
-		hands = append(hands, Hands{LotID: l.ID, Step: r.Step, Name: step.Name, Work: workOf(step), Product: batch.ProductName, ProductID: batch.ProductID, Orders: served, BatchID: batch.ID, Batch: batch.Number, Lot: l.Number,
+		hands = append(hands, Hands{LotID: l.ID, Step: r.Step, Name: step.Name, Work: WorkOf(step), Product: batch.ProductName, ProductID: batch.ProductID, Orders: served, BatchID: batch.ID, Batch: batch.Number, Lot: l.Number,
 			Pieces: r.Pieces, Person: s.Names[r.PersonID], PersonID: r.PersonID, Start: r.StartedAt, End: *r.EndedAt, State: BarDone})
 		if next >= 0 && step.Rest != nil {
 			rests = append(rests, RestBar(l.ID, r.Step, batch.ProductName, r.Pieces, step, *r.EndedAt, ended[i+1+next].StartedAt, BarDone))
@@ -119,7 +119,7 @@ func (s *Schedule) plannedBars(j Job) (hands []Hands, rests []Resting) {
 		index := StepIndex(p)
 		step := j.Recipe.Steps[index]
 		by, person := s.personOf(p.By)
-		h := Hands{LotID: lotID, Step: index, Name: step.Name, Work: workOf(step), Product: j.Name, ProductID: j.ProductID, Orders: served, BatchID: batchID, Batch: batchNumber, Lot: lotNumber, Pieces: j.Pieces,
+		h := Hands{LotID: lotID, Step: index, Name: step.Name, Work: WorkOf(step), Product: j.Name, ProductID: j.ProductID, Orders: served, BatchID: batchID, Batch: batchNumber, Lot: lotNumber, Pieces: j.Pieces,
 			Person: person, PersonID: by, Start: p.Start, End: p.End, State: state, Because: s.Because(j, p), Late: late}
 		if index == j.First && j.Lot != nil {
 			if open := s.Bench.OpenRun(j.Lot.ID); open != nil {
@@ -146,8 +146,8 @@ func RestBar(lotID uint64, index int, product string, pieces int, step craft.Ste
 	return r
 }
 
-// workOf is what people call the kind of work of a step; their own goes by its name.
-func workOf(step craft.Step) string { return cmp.Or(step.Do.Name(), step.Name) }
+// WorkOf is what people call the kind of work of a step; their own goes by its name.
+func WorkOf(step craft.Step) string { return cmp.Or(step.Do.Name(), step.Name) }
 
 // ordersOf are the orders that wants belong to.
 func (s *Schedule) ordersOf(wants []uint64) []uint64 {

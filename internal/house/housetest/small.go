@@ -93,6 +93,14 @@ func (s *Studio) Today() desk.Today {
 	return t
 }
 
+// Ready are the lots that wait for hands, sitting by sitting.
+func (s *Studio) Ready() (lots []desk.ReadyLot) {
+	for _, sitting := range s.Today().Ready {
+		lots = append(lots, sitting.Lots...)
+	}
+	return lots
+}
+
 // Row is an order in the ledger.
 func (s *Studio) Row(id uint64) desk.LedgerRow {
 	s.Helper()

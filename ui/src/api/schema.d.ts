@@ -2083,6 +2083,125 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sittings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take up the next steps of several lots in one sitting */
+        post: operations["take-up-together"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sittings/{id}/done": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Mark the lots of a sitting done */
+        post: operations["done-together"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sittings/{id}/give-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take back the taking-up of a sitting */
+        post: operations["give-back-together"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sittings/{id}/put-down": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Stop the timer of a sitting */
+        post: operations["put-down-together"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sittings/{id}/resume": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Start the timer of a sitting again */
+        post: operations["resume-together"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sittings/{id}/ticked": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep which points of a sitting's checklist are done */
+        post: operations["tick-together"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sittings/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take back that the lots of a sitting were done */
+        post: operations["undo-done-together"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/suppliers": {
         parameters: {
             query?: never;
@@ -2196,7 +2315,10 @@ export interface components {
             unit: string;
         };
         AccountStep: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description the set-up as it was shared with other lots
+             */
             planned: number;
             /** Format: double */
             real: number;
@@ -2727,6 +2849,16 @@ export interface components {
             /** Format: date-time */
             startedAt: string;
         };
+        DoneTogether: {
+            acceptLong?: boolean;
+            acceptRisk?: boolean;
+            acceptShort?: boolean;
+            /** Format: date-time */
+            endedAt?: string;
+            lots?: components["schemas"]["LotCameOut"][];
+            /** Format: date-time */
+            startedAt?: string;
+        };
         Draft: {
             choices?: {
                 [key: string]: string;
@@ -3029,48 +3161,25 @@ export interface components {
             yMm: number;
         };
         InHand: {
-            /** Format: int64 */
-            batch: number;
-            /** Format: int64 */
-            batchId: number;
             cautions: string[];
             checklist: string[];
-            /** Format: date-time */
-            due?: string;
-            /** @description customers, soonest due first */
-            for: string[];
-            kinds: string[];
-            late: boolean;
-            /** Format: int64 */
-            lot: number;
-            /** Format: int64 */
-            lotId: number;
+            lots: components["schemas"]["LotInHand"][];
             /**
              * Format: int64
-             * @description hands-on, for all pieces
+             * @description hands-on, for all pieces, the set-up paid once
              */
             minutes: number;
-            /** @description what can become of a piece beside good: again, rework, spoiled */
-            outcomes: string[];
             person: string;
             /** Format: int64 */
             personId: number;
-            pieces: components["schemas"]["PieceFacts"][];
-            pilot: boolean;
-            product: string;
             /** Format: int64 */
-            productId: number;
-            rest?: components["schemas"]["Rest"];
-            /** Format: int64 */
-            riskMinutes?: number;
-            /** Format: int64 */
-            runId: number;
+            pieces: number;
             /** Format: date-time */
             runningSince?: string;
+            /** Format: int64 */
+            sittingId?: number;
             /** Format: date-time */
             startedAt: string;
-            /** Format: int64 */
-            step: number;
             stepName: string;
             ticked: number[];
             /** Format: int64 */
@@ -3323,6 +3432,51 @@ export interface components {
             startedAt?: string;
             /** Format: int64 */
             step: number;
+        };
+        LotCameOut: {
+            /** @description pieces that go through the step again */
+            again?: number[];
+            /** @description pieces sanded back: the blank is saved, the print is lost */
+            rework?: number[];
+            /** Format: int64 */
+            runId: number;
+            spoiled?: components["schemas"]["SpoiledPiece"][];
+        };
+        LotInHand: {
+            /** Format: int64 */
+            batch: number;
+            /** Format: int64 */
+            batchId: number;
+            /** Format: date-time */
+            due?: string;
+            /** @description customers, soonest due first */
+            for: string[];
+            kinds: string[];
+            late: boolean;
+            /** Format: int64 */
+            lot: number;
+            /** Format: int64 */
+            lotId: number;
+            /**
+             * Format: int64
+             * @description hands-on, for all pieces
+             */
+            minutes: number;
+            /** @description what can become of a piece beside good: again, rework, spoiled */
+            outcomes: string[];
+            pieces: components["schemas"]["PieceFacts"][];
+            pilot: boolean;
+            product: string;
+            /** Format: int64 */
+            productId: number;
+            rest?: components["schemas"]["Rest"];
+            /** Format: int64 */
+            riskMinutes?: number;
+            /** Format: int64 */
+            runId: number;
+            /** Format: int64 */
+            step: number;
+            stepName: string;
         };
         LotPage: {
             /** Format: int64 */
@@ -3991,6 +4145,12 @@ export interface components {
             shipping?: string;
             supplier: string;
             tax?: string;
+        };
+        NextStep: {
+            /** Format: int64 */
+            lotId: number;
+            /** Format: int64 */
+            step: number;
         };
         NotCounted: {
             /** @description what its label warns of; empty when nothing */
@@ -4754,6 +4914,7 @@ export interface components {
             due?: string;
             /** @description customers, soonest due first */
             for: string[];
+            joins: boolean;
             kinds: string[];
             /**
              * Format: int64
@@ -4787,6 +4948,11 @@ export interface components {
             restBest?: string;
             /** Format: date-time */
             restReady?: string;
+            /**
+             * Format: int64
+             * @description the part of its minutes that a sitting pays once
+             */
+            setup: number;
             /** Format: date-time */
             since: string;
             /** Format: int64 */
@@ -4795,6 +4961,11 @@ export interface components {
             waitsForPilot: boolean;
             /** Format: date-time */
             whileResting?: string;
+        };
+        ReadySitting: {
+            /** @description the most urgent first */
+            lots: components["schemas"]["ReadyLot"][];
+            stepName: string;
         };
         ReallyUsed: {
             acceptShort?: boolean;
@@ -5334,12 +5505,24 @@ export interface components {
             /** Format: date-time */
             opens?: string;
             pictures: components["schemas"]["MissingPictures"][];
-            /** @description most urgent first */
-            ready: components["schemas"]["ReadyLot"][];
+            /** @description like work together, the most urgent first */
+            ready: components["schemas"]["ReadySitting"][];
             /** @description soonest ready first */
             resting: components["schemas"]["RestLot"][];
             /** @description open demand not made up into batches */
             wanted: components["schemas"]["Wanted"][];
+        };
+        Together: {
+            /** @description begin before the floor of a rest */
+            acceptRisk?: boolean;
+            lots: components["schemas"]["NextStep"][];
+            /** Format: int64 */
+            personId: number;
+            /**
+             * Format: date-time
+             * @description the true time when they were begun earlier than now
+             */
+            startedAt?: string;
         };
         Told: {
             ids: number[];
@@ -9905,6 +10088,221 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ShelfCard"];
                 };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "take-up-together": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Together"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "done-together": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DoneTogether"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "give-back-together": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "put-down-together": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "resume-together": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "tick-together": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Ticked"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "undo-done-together": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Error */
             default: {

@@ -2,133 +2,104 @@
 import TroubleNote from '../shared/TroubleNote.vue'
 import TickBox from '../shared/TickBox.vue'
 import { duration } from '../shared/reading'
-import { computed, defineAsyncComponent, ref, watch } from 'vue'
+import { computed, defineAsyncComponent } from 'vue'
 import { answerOf, api, type Schemas } from '../api/client'
 import AskDialog from '../shared/AskDialog.vue'
-import { useAct } from '../shared/act'
 import { now } from '../shared/clock'
-import { dateOf, dayName, momentIn, stopwatch, timeOn } from '../shared/time'
-import { say } from '../shared/toast'
+import { dateOf, dayName, stopwatch } from '../shared/time'
 import { useTray } from '../shared/tray'
+import LotCameOut from './LotCameOut.vue'
 import ShortDialog from './ShortDialog.vue'
 import OutcomePicker from './OutcomePicker.vue'
-import { allGood } from './outcomes'
-import { isRisk } from './useTakeUp'
+import { useDone } from './useDone'
 import { useTicks } from './useTicks'
 
 // Days and times are picked when they are asked for: no page has to wait for that.
 const EarlierTime = defineAsyncComponent(() => import('./EarlierTime.vue'))
 
-// What is in hand: the timer, the checklist, the cautions, and how the pieces come out.
+// What is in hand, one lot or a sitting of several: one timer, one checklist, the
+// cautions, and how the pieces of each lot come out.
 const props = defineProps<{ work: Schemas['InHand']; mine: boolean }>()
-const { act, refuse, tell, busy, trouble, fault } = useAct()
 const { open } = useTray()
 
 const { ticked, toggle, saved } = useTicks(() => props.work)
-const outcomes = ref(allGood())
-const earlier = ref(false)
-const at = (t: number) => ({ date: dateOf(t), time: timeOn(t) })
-const began = ref(at(now.value))
-const ended = ref(at(now.value))
-const said = (at: { date: string; time: string }) => at.date !== '' && at.time !== ''
-const momentOf = (at: { date: string; time: string }) => momentIn(at.date, at.time).getTime()
-// What was done before it was taken up was taken up by mistake: it was begun earlier too.
-// A clock time is to the minute, and the minute it was taken up in is not before.
-const started = computed(() => Date.parse(props.work.startedAt))
-const before = computed(
-  () => earlier.value && said(ended.value) && momentOf(ended.value) < Math.floor(started.value / 60_000) * 60_000,
+const { outcomes, earlier, began, ended, before, askWhen, asked, done, sayWhen, tell, busy, trouble, fault } = useDone(
+  () => props.work,
+  saved,
 )
-watch(
-  [before, ended],
-  () => {
-    if (before.value) began.value = at(momentOf(ended.value) - props.work.minutes * 60_000)
-  },
-  { deep: true },
-)
-function askWhen() {
-  earlier.value = !earlier.value
-  ended.value = at(now.value)
-}
 
+// alone is the lot that is in hand by itself.
+const alone = computed(() => (props.work.lots.length === 1 ? props.work.lots[0]! : null))
+const named = computed(() => props.work.lots.some((l) => l.stepName !== props.work.stepName))
 const running = computed(() => props.work.runningSince !== undefined)
 const seconds = computed(
   () =>
     props.work.workedSeconds + (props.work.runningSince ? (now.value - Date.parse(props.work.runningSince)) / 1000 : 0),
 )
-const rest = computed(() => (props.work.rest ? `, rest ${duration(props.work.rest.usual)}` : ''))
+const doneWord = computed(() => {
+  if (alone.value) return alone.value.rest ? `Done, rest ${duration(alone.value.rest.usual)}` : 'Done'
+  return props.work.lots.some((l) => l.rest) ? 'Done, all of them: rests begin' : 'Done, all of them'
+})
+const faultOf = (i: number) =>
+  alone.value && props.work.sittingId === undefined ? fault : (f: string) => fault(`lots[${i}].${f}`)
 
-const path = computed(() => ({ params: { path: { id: props.work.runId } } }))
-
-const putDown = () => tell(() => answerOf(api.POST('/api/runs/{id}/put-down', path.value)))
-const resume = () => tell(() => answerOf(api.POST('/api/runs/{id}/resume', path.value)))
-const giveBack = () => tell(() => answerOf(api.POST('/api/runs/{id}/give-back', path.value)))
-
-const short = ref('')
-const long = ref('')
-// What was accepted stays so for the next question.
-let accepted = { acceptShort: false, acceptLong: false, acceptRisk: false }
-const risk = ref('')
-async function done(also: Partial<typeof accepted> = {}) {
-  accepted = { ...accepted, ...also }
-  short.value = long.value = risk.value = ''
-  await saved()
-  const { runId, stepName } = props.work
-  const { acceptRisk, ...accept } = accepted
-  if (earlier.value && !said(ended.value)) return refuse('endedAt', 'say on what day and when it was done')
-  if (before.value && !said(began.value)) return refuse('startedAt', 'say on what day and when it was begun')
-  const end = before.value ? momentOf(ended.value) : Math.max(started.value, momentOf(ended.value))
-  const endedAt = earlier.value ? new Date(end).toISOString() : undefined
-  const body = { endedAt, ...outcomes.value, ...accept }
-  await act(() =>
-    before.value
-      ? answerOf(
-          api.POST('/api/runs/{id}/done-before', {
-            ...path.value,
-            body: { ...body, startedAt: new Date(momentOf(began.value)).toISOString(), acceptRisk },
-          }),
-        )
-      : answerOf(api.POST('/api/runs/{id}/done', { ...path.value, body })),
+const both = computed(() => ({
+  run: { params: { path: { id: props.work.lots[0]!.runId } } },
+  sitting: props.work.sittingId === undefined ? null : { params: { path: { id: props.work.sittingId } } },
+}))
+const putDown = () =>
+  tell(() =>
+    answerOf(
+      both.value.sitting
+        ? api.POST('/api/sittings/{id}/put-down', both.value.sitting)
+        : api.POST('/api/runs/{id}/put-down', both.value.run),
+    ),
   )
-  if (trouble.value?.type === '/problems/short') {
-    short.value = trouble.value.message
-    trouble.value = null
-  } else if (trouble.value?.type === '/problems/long-step') {
-    long.value = trouble.value.message
-    trouble.value = null
-  } else if (isRisk(trouble.value?.type)) {
-    risk.value = trouble.value!.message
-    trouble.value = null
-  }
-  if (trouble.value || short.value || long.value || risk.value) return
-  const undo = () => tell(() => answerOf(api.POST('/api/runs/{id}/undo', { params: { path: { id: runId } } })))
-  say({ text: `${stepName}: done.`, action: 'Undo', act: undo })
-}
-function sayWhen() {
-  long.value = ''
-  if (!earlier.value) askWhen()
-}
+const resume = () =>
+  tell(() =>
+    answerOf(
+      both.value.sitting
+        ? api.POST('/api/sittings/{id}/resume', both.value.sitting)
+        : api.POST('/api/runs/{id}/resume', both.value.run),
+    ),
+  )
+const giveBack = () =>
+  tell(() =>
+    answerOf(
+      both.value.sitting
+        ? api.POST('/api/sittings/{id}/give-back', both.value.sitting)
+        : api.POST('/api/runs/{id}/give-back', both.value.run),
+    ),
+  )
+const putDownLot = (runId: number) =>
+  tell(() => answerOf(api.POST('/api/runs/{id}/put-down', { params: { path: { id: runId } } })))
 </script>
 
 <template>
   <article class="card" :aria-label="`In hand: ${work.stepName}`">
-    <p class="quiet">In hand · {{ work.person }}{{ running ? '' : ' · put down' }}</p>
+    <p class="quiet">
+      In hand · {{ work.person }}<template v-if="!alone"> · one sitting of {{ work.lots.length }} lots</template
+      >{{ running ? '' : ' · put down' }}
+    </p>
     <h2>
-      <button class="title" type="button" @click="open('lot', work.lotId)">{{ work.stepName }}</button>
+      <button v-if="alone" class="title" type="button" @click="open('lot', alone.lotId)">{{ work.stepName }}</button>
+      <template v-else>{{ work.stepName }}</template>
     </h2>
-    <p class="what">
-      {{ work.pieces.length }} × {{ work.product }} ·
-      <button class="word" type="button" @click="open('batch', work.batchId)">batch {{ work.batch }}</button>, lot
-      {{ work.lot }}<template v-if="work.pilot"> · pilot</template>
+    <p v-if="alone" class="what">
+      {{ alone.pieces.length }} × {{ alone.product }} ·
+      <button class="word" type="button" @click="open('batch', alone.batchId)">batch {{ alone.batch }}</button>, lot
+      {{ alone.lot }}<template v-if="alone.pilot"> · pilot</template>
     </p>
     <p class="clockline">
       <span class="timer" role="timer" :aria-label="`worked ${duration(seconds / 60)}`">{{ stopwatch(seconds) }}</span>
-      <span class="quiet">
-        of {{ duration(work.minutes) }}<template v-if="work.for.length"> · for {{ work.for.join(', ') }}</template
-        ><template v-if="work.due">, due {{ dayName(dateOf(work.due), dateOf(now)) }}</template>
+      <span v-if="alone" class="quiet">
+        of {{ duration(work.minutes) }}<template v-if="alone.for.length"> · for {{ alone.for.join(', ') }}</template
+        ><template v-if="alone.due">, due {{ dayName(dateOf(alone.due), dateOf(now)) }}</template>
       </span>
+      <span v-else class="quiet">of {{ duration(work.minutes) }} for {{ work.pieces }} pieces; set-up paid once</span>
     </p>
-    <p v-if="work.riskMinutes" class="note brick">
-      Begun {{ duration(work.riskMinutes) }} under the rest’s floor, at accepted risk.
+    <p v-if="alone?.riskMinutes" class="note brick">
+      Begun {{ duration(alone.riskMinutes) }} under the rest’s floor, at accepted risk.
     </p>
     <div v-if="work.cautions.length" class="note cautions">
       <p v-for="c in work.cautions" :key="c">{{ c }}</p>
@@ -139,18 +110,44 @@ function sayWhen() {
         <TickBox :model-value="ticked.has(i)" @update:model-value="toggle(i)">{{ point }}</TickBox>
       </li>
     </ul>
-    <OutcomePicker v-model="outcomes" :pieces="work.pieces" :may="work.outcomes" :fault="fault" />
-    <ShortDialog v-if="short" :why="short" @wait="short = ''" @accept="done({ acceptShort: true })" />
-    <AskDialog v-if="long" title="Was it so long?" :why="long" @wait="long = ''">
+    <OutcomePicker
+      v-if="alone"
+      v-model="outcomes[alone.runId]!"
+      :pieces="alone.pieces"
+      :may="alone.outcomes"
+      :fault="faultOf(0)"
+    />
+    <div v-else>
+      <p class="quiet">How did they come out?</p>
+      <ul class="lots">
+        <LotCameOut
+          v-for="(lot, i) in work.lots"
+          :key="lot.runId"
+          v-model="outcomes[lot.runId]!"
+          :lot="lot"
+          :named="named"
+          :busy="busy"
+          :fault="faultOf(i)"
+          @put-down="putDownLot(lot.runId)"
+        />
+      </ul>
+    </div>
+    <ShortDialog
+      v-if="asked?.kind === 'short'"
+      :why="asked.why"
+      @wait="asked = null"
+      @accept="done({ acceptShort: true })"
+    />
+    <AskDialog v-if="asked?.kind === 'long'" title="Was it so long?" :why="asked.why" @wait="asked = null">
       <template #acts>
         <button class="side" type="button" @click="done({ acceptLong: true })">It was so long</button>
         <button class="act" type="button" @click="sayWhen">Say when it was done</button>
       </template>
     </AskDialog>
-    <AskDialog v-if="risk" title="Was it begun so early?" :why="risk" @wait="risk = ''">
+    <AskDialog v-if="asked?.kind === 'risk'" title="Was it begun so early?" :why="asked.why" @wait="asked = null">
       <template #acts>
         <button class="side" type="button" @click="done({ acceptRisk: true })">It was so: I accept the risk</button>
-        <button class="act" type="button" @click="risk = ''">Say when it was begun</button>
+        <button class="act" type="button" @click="asked = null">Say when it was begun</button>
       </template>
     </AskDialog>
     <EarlierTime v-if="before" v-model="began" label="It was begun at" :fault="fault('startedAt')" />
@@ -159,7 +156,7 @@ function sayWhen() {
     <TroubleNote :trouble="trouble" />
     <div class="acts">
       <button class="act" type="button" :disabled="busy" :data-key="mine ? 'done' : undefined" @click="done()">
-        {{ busy ? 'Saving' : `Done${rest}` }}
+        {{ busy ? 'Saving' : doneWord }}
       </button>
       <button
         v-if="running"
@@ -180,7 +177,7 @@ function sayWhen() {
         {{ earlier ? 'It is done now' : 'It was done earlier' }}
       </button>
       <button class="word" type="button" :disabled="busy" @click="giveBack">Give back</button>
-      <RouterLink class="word" :to="`/notebook?product=${work.productId}`">Something looks wrong?</RouterLink>
+      <RouterLink class="word" :to="`/notebook?product=${work.lots[0]!.productId}`">Something looks wrong?</RouterLink>
     </p>
   </article>
 </template>

@@ -6,7 +6,13 @@ import type { Outcomes } from './outcomes'
 const OfferField = defineAsyncComponent(() => import('../shared/OfferField.vue'))
 
 // How the pieces came out: all are good until some are named as again, rework or spoiled.
-const props = defineProps<{ pieces: Schemas['PieceFacts'][]; may: string[]; fault: (field: string) => string }>()
+const props = defineProps<{
+  pieces: Schemas['PieceFacts'][]
+  may: string[]
+  fault: (field: string) => string
+  // of names the lot where several are asked about; it stands beside the counts, in the slot.
+  of?: string
+}>()
 const model = defineModel<Outcomes>({ required: true })
 
 type Other = 'again' | 'rework' | 'spoiled'
@@ -62,21 +68,26 @@ const toggle = (kind: Other) => (choosing.value = choosing.value === kind ? null
 
 <template>
   <fieldset>
-    <legend>How did the {{ pieces.length === 1 ? 'piece' : pieces.length }} come out?</legend>
-    <div class="tally">
-      <div class="cell">
-        <b>{{ good }}</b>good
+    <legend :class="{ spoken: of }">
+      How did {{ of ?? `the ${pieces.length === 1 ? 'piece' : pieces.length}` }} come out?
+    </legend>
+    <div :class="{ beside: of }">
+      <slot />
+      <div class="tally">
+        <div class="cell">
+          <b>{{ good }}</b>good
+        </div>
+        <button
+          v-for="o in offered"
+          :key="o.key"
+          type="button"
+          class="cell"
+          :aria-expanded="choosing === o.key"
+          @click="toggle(o.key)"
+        >
+          <b>{{ model[o.key].length }}</b>{{ o.name }}
+        </button>
       </div>
-      <button
-        v-for="o in offered"
-        :key="o.key"
-        type="button"
-        class="cell"
-        :aria-expanded="choosing === o.key"
-        @click="toggle(o.key)"
-      >
-        <b>{{ model[o.key].length }}</b>{{ o.name }}
-      </button>
     </div>
     <div v-if="choosing" class="chooser" role="group" :aria-label="`Which: ${choosing}`">
       <p class="quiet">
@@ -111,6 +122,12 @@ const toggle = (kind: Other) => (choosing.value = choosing.value === kind ? null
 fieldset {
   display: grid;
   gap: 8px;
+}
+.beside {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 232px);
+  gap: 0 12px;
+  align-items: start;
 }
 .tally {
   display: grid;

@@ -7,26 +7,30 @@ import { say } from '../shared/toast'
 interface Next {
   lotId: number
   step: number
-  stepName: string
 }
 
 // isRisk tells whether a refusal may be overruled by accepting the risk.
 export const isRisk = (type: string | undefined) => type === '/problems/rest-under-floor' || type === '/problems/risk'
 
-// useTakeUp takes up the next step of a lot. What speaks against it is told
-// first, and it is begun only when the risk is accepted.
+// useTakeUp takes up the next step of a lot, or like steps of several in one sitting.
+// What speaks against it is told first, and it is begun only when the risk is accepted.
 export function useTakeUp() {
   const { act, busy, trouble } = useAct()
-  const risk = ref<{ next: Next; why: string; early: boolean } | null>(null)
+  const risk = ref<{ next: Next[]; why: string; early: boolean } | null>(null)
 
-  async function takeUp(next: Next, acceptRisk = false) {
+  async function takeUp(next: Next[], acceptRisk = false) {
     risk.value = null
+    const [first, ...others] = next
+    if (!first) return
+    const by = { personId: personId.value, acceptRisk }
     await act(() =>
       answerOf(
-        api.POST('/api/lots/{id}/runs', {
-          params: { path: { id: next.lotId } },
-          body: { personId: personId.value, step: next.step, acceptRisk },
-        }),
+        others.length > 0
+          ? api.POST('/api/sittings', { body: { ...by, lots: next.map(({ lotId, step }) => ({ lotId, step })) } })
+          : api.POST('/api/lots/{id}/runs', {
+              params: { path: { id: first.lotId } },
+              body: { ...by, step: first.step },
+            }),
       ),
     )
     if (trouble.value && isRisk(trouble.value.type)) {

@@ -21,11 +21,12 @@ export function useTicks(work: () => Schemas['InHand']) {
     try {
       do {
         changed = false
+        const { sittingId, lots } = work()
+        const body = { ticked: [...ticked.value] }
         await answerOf(
-          api.POST('/api/runs/{id}/ticked', {
-            params: { path: { id: work().runId } },
-            body: { ticked: [...ticked.value] },
-          }),
+          sittingId !== undefined
+            ? api.POST('/api/sittings/{id}/ticked', { params: { path: { id: sittingId } }, body })
+            : api.POST('/api/runs/{id}/ticked', { params: { path: { id: lots[0]!.runId } }, body }),
         )
       } while (changed)
     } catch (error) {

@@ -77,12 +77,7 @@ async function abandon() {
       <ShortRests :rests="lot.shortRests" :keeps="lot.keepRests" :busy="busy" @keep="keepRests" />
       <p v-if="lot.unplanned" class="note brick">No place in the plan: {{ lot.unplanned }}.</p>
       <ActRow v-if="!inHand && lot.open">
-        <button
-          class="act"
-          type="button"
-          :disabled="taking"
-          @click="takeUp({ lotId: lot.lotId, step: next.index, stepName: next.name })"
-        >
+        <button class="act" type="button" :disabled="taking" @click="takeUp([{ lotId: lot.lotId, step: next.index }])">
           Take up
         </button>
         <button class="side" type="button" :aria-expanded="logging" @click="logging = !logging">

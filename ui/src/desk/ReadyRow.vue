@@ -5,7 +5,7 @@ import { thisMinute } from '../shared/clock'
 import { dateOf, dayName, moment } from '../shared/time'
 import { useTray } from '../shared/tray'
 
-defineProps<{ lot: Schemas['ReadyLot']; first: boolean; busy: boolean; keyed: boolean }>()
+defineProps<{ lot: Schemas['ReadyLot']; busy: boolean; keyed: boolean }>()
 const emit = defineEmits<{ take: [] }>()
 const { open } = useTray()
 </script>

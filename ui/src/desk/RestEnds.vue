@@ -58,7 +58,7 @@ watch(
         <b>Ready since {{ clock(r.ready) }}: {{ r.stepName }}</b>
         <span class="what">{{ r.pieces.length }} × {{ r.product }}, after {{ r.after.toLowerCase() }}</span>
       </p>
-      <button class="act" type="button" :disabled="busy" @click="takeUp(r)">
+      <button class="act" type="button" :disabled="busy" @click="takeUp([r])">
         Take up<span class="spoken"> {{ r.stepName }}, {{ r.product }}</span>
       </button>
       <button class="side" type="button" @click="seen(r)">Later</button>

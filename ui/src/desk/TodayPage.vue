@@ -4,13 +4,14 @@ import EmptyNote from '../shared/EmptyNote.vue'
 import { duration } from '../shared/reading'
 import { computed } from 'vue'
 import { thisMinute } from '../shared/clock'
-import { personId } from '../shared/settings'
+import { lotByLot, personId } from '../shared/settings'
 import { clock, dateOf, dayName, moment } from '../shared/time'
 import { useTray } from '../shared/tray'
 import InHandCard from '../batches/InHandCard.vue'
 import { useToday } from '../planning/queries'
 import ReadyRow from './ReadyRow.vue'
 import RestRow from './RestRow.vue'
+import SittingRow from './SittingRow.vue'
 import RiskDialog from '../batches/RiskDialog.vue'
 import { useTakeUp } from '../batches/useTakeUp'
 
@@ -29,7 +30,19 @@ const nothing = computed(() => {
   const t = today.value
   return t !== undefined && t.inHand.length + t.ready.length + t.resting.length === 0
 })
-const readyDrawn = useGradual(() => today.value?.ready.length ?? 0, 10)
+// Like work stands together, unless this device takes it up lot by lot.
+const ready = computed(() => {
+  const sittings = today.value?.ready ?? []
+  if (!lotByLot.value) return sittings
+  return sittings.flatMap((s) => s.lots.map((lot) => ({ stepName: lot.stepName, lots: [lot] })))
+})
+const readyLots = computed(() => ready.value.reduce((n, s) => n + s.lots.length, 0))
+const readyCount = computed(() =>
+  readyLots.value === ready.value.length
+    ? String(readyLots.value)
+    : `${ready.value.length} ${ready.value.length === 1 ? 'sitting' : 'sittings'}, ${readyLots.value} lots`,
+)
+const readyDrawn = useGradual(() => ready.value.length, 10)
 const restingDrawn = useGradual(() => today.value?.resting.length ?? 0, 6)
 </script>
 
@@ -37,7 +50,12 @@ const restingDrawn = useGradual(() => today.value?.resting.length ?? 0, 6)
   <h1 class="spoken">Today</h1>
   <div v-if="today" class="today">
     <section class="hand" aria-label="In hand">
-      <InHandCard v-for="w in inHand" :key="w.runId" :work="w" :mine="w === mine" />
+      <InHandCard
+        v-for="w in inHand"
+        :key="w.sittingId ? `sitting ${w.sittingId}` : w.lots[0]!.runId"
+        :work="w"
+        :mine="w === mine"
+      />
       <div v-if="inHand.length === 0" class="free">
         <h2>{{ today.opens ? 'Closed' : 'Your hands are free' }}</h2>
         <template v-if="today.opens">
@@ -59,18 +77,19 @@ const restingDrawn = useGradual(() => today.value?.resting.length ?? 0, 6)
     <section aria-labelledby="ready">
       <div class="title">
         <h2 id="ready">Ready for hands</h2>
-        <span class="quiet">{{ today.ready.length }}</span>
+        <span class="quiet">{{ readyCount }}</span>
       </div>
       <ul class="ready">
-        <ReadyRow
-          v-for="(lot, i) in today.ready.slice(0, readyDrawn)"
-          :key="lot.lotId"
-          :lot="lot"
-          :first="i === 0"
-          :busy="busy"
-          :keyed="i === 0 && !mine"
-          @take="takeUp(lot)"
-        />
+        <template v-for="(sitting, i) in ready.slice(0, readyDrawn)" :key="sitting.lots[0]!.lotId">
+          <ReadyRow
+            v-if="sitting.lots.length === 1"
+            :lot="sitting.lots[0]!"
+            :busy="busy"
+            :keyed="i === 0 && !mine"
+            @take="takeUp(sitting.lots)"
+          />
+          <SittingRow v-else :sitting="sitting" :busy="busy" :keyed="i === 0 && !mine" @take="takeUp($event)" />
+        </template>
       </ul>
       <EmptyNote v-if="today.ready.length === 0">Nothing waits for hands.</EmptyNote>
       <div v-if="today.wanted.length" class="wanted">
@@ -98,7 +117,7 @@ const restingDrawn = useGradual(() => today.value?.resting.length ?? 0, 6)
           :key="lot.lotId"
           :lot="lot"
           :busy="busy"
-          @take="takeUp(lot)"
+          @take="takeUp([lot])"
         />
       </ul>
       <EmptyNote v-if="today.resting.length === 0">Nothing is resting.</EmptyNote>
@@ -134,7 +153,7 @@ const restingDrawn = useGradual(() => today.value?.resting.length ?? 0, 6)
             <template v-if="lot.restReady">ready from {{ moment(lot.restReady, thisMinute) }}</template
             ><template v-if="lot.restBest">, best {{ moment(lot.restBest, thisMinute) }}</template>
           </p>
-          <button class="word" type="button" :disabled="busy" @click="takeUp(lot)">
+          <button class="word" type="button" :disabled="busy" @click="takeUp([lot])">
             Take up<span class="spoken"> {{ lot.stepName }}, {{ lot.product }}</span>
           </button>
         </li>

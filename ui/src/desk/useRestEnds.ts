@@ -67,7 +67,7 @@ export function useRestEnds() {
   // What has been taken up, put on or spoiled since is no news any more.
   watch(today, (t) => {
     if (!t) return
-    const waiting = new Set([...t.ready.map(placeOf), ...t.resting.map(placeOf)])
+    const waiting = new Set([...t.ready.flatMap((s) => s.lots), ...t.resting].map(placeOf))
     ended.value = ended.value.filter((r) => waiting.has(placeOf(r)))
     for (const [key, r] of watched) if (!waiting.has(placeOf(r))) watched.delete(key)
   })

@@ -24,6 +24,7 @@ const worked = computed(() => {
   return (w.workedSeconds + (w.runningSince ? (now.value - Date.parse(w.runningSince)) / 1000 : 0)) / 60
 })
 const over = computed(() => Math.floor(worked.value - inHand.value!.minutes))
+const readyLots = computed(() => (today.value?.ready ?? []).reduce((n, s) => n + s.lots.length, 0))
 const next = computed(() => {
   const all = today.value?.resting ?? []
   const first = all[0]
@@ -41,9 +42,9 @@ const place = (h: { start: string; end: string }) => {
   <div class="folded">
     <template v-if="today">
       <span v-if="inHand" class="hand">
-        <button class="word" type="button" @click="open('lot', inHand.lotId)">
-          Now: {{ inHand.stepName.toLowerCase() }}, {{ inHand.pieces.length }}
-          {{ inHand.pieces.length === 1 ? 'piece' : 'pieces' }}</button
+        <button class="word" type="button" @click="open('lot', inHand.lots[0]!.lotId)">
+          Now: {{ inHand.stepName.toLowerCase() }}, {{ inHand.pieces }}
+          {{ inHand.pieces === 1 ? 'piece' : 'pieces' }}</button
         ><b v-if="over >= 1" class="over">, {{ duration(over) }} over</b
         ><span v-else-if="!inHand.runningSince" class="quiet">, put down</span
         ><span v-if="others" class="quiet"> and {{ others }} more</span>
@@ -56,7 +57,7 @@ const place = (h: { start: string; end: string }) => {
         </template>
         <template v-else> Hands again {{ moment(today.opens, thisMinute) }}</template></span
       >
-      <span v-else class="hand"><b>Nothing in hand.</b> {{ today.ready.length }} ready</span>
+      <span v-else class="hand"><b>Nothing in hand.</b> {{ readyLots }} ready</span>
       <span v-if="next" class="next">
         <button class="word" type="button" @click="open('ready', next.at / 60000)">
           Next ready {{ moment(next.at, thisMinute) }}<template v-if="next.lots > 1"> ({{ next.lots }} lots)</template>

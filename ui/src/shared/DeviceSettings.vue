@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ringIn, wake } from './bell'
-import { lettersOn, soundOn } from './settings'
+import { lettersOn, lotByLot, soundOn } from './settings'
 import SwitchBox from './SwitchBox.vue'
 
 // What this device does, whoever is at it.
@@ -13,6 +13,7 @@ function tryIt() {
 <template>
   <div class="device">
     <SwitchBox v-model="lettersOn">Single keys act on this device</SwitchBox>
+    <SwitchBox v-model="lotByLot">Like work lot by lot, not in one sitting</SwitchBox>
     <SwitchBox v-model="soundOn">A sound at the end of short rests</SwitchBox>
     <button class="side" type="button" @click="tryIt">Hear the sound</button>
   </div>

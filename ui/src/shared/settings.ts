@@ -32,6 +32,9 @@ export const lettersOn = kept('letters', true)
 // soundOn says whether the end of a short rest is heard on this device.
 export const soundOn = kept('sound', true)
 
+// lotByLot says that like work is taken up lot by lot on this device, not in sittings.
+export const lotByLot = kept('lot-by-lot', false)
+
 // firstSteps is how this device stands to the first steps: not looked yet, on
 // the way, or past them.
 export const firstSteps = kept<'unknown' | 'going' | 'past'>('first-steps', 'unknown')
