@@ -6,13 +6,21 @@ export const card = (page: Page, step: string) => page.getByRole('article', { na
 
 const region = (page: Page, name: string) => page.getByRole('region', { name })
 
+// ready is what waits for hands: a lot by itself, or the sitting that it is in.
 export const ready = (page: Page, step: string, pieces: string) =>
-  region(page, 'Ready for hands').getByRole('listitem').filter({ hasText: step }).filter({ hasText: pieces })
+  region(page, 'Ready for hands').locator('.ready > li').filter({ hasText: step }).filter({ hasText: pieces })
 
 export const resting = (page: Page, pieces: string) => region(page, 'Resting').getByRole('listitem').filter({ hasText: pieces })
 
+// takeUp takes up one lot; the others of its sitting are left out.
 export async function takeUp(page: Page, step: string, pieces: string) {
-  await ready(page, step, pieces).getByRole('button', { name: /^Take up/ }).click()
+  const row = ready(page, step, pieces)
+  await expect(row).toBeVisible()
+  for (const lot of await row.getByRole('listitem').all()) {
+    const named = ((await lot.textContent()) ?? '').includes(pieces) && ((await lot.textContent()) ?? '').includes(step)
+    await lot.getByRole('checkbox').setChecked(named)
+  }
+  await row.getByRole('button', { name: /^Take up/ }).click()
   await expect(card(page, step)).toBeVisible()
 }
 

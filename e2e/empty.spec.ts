@@ -75,7 +75,7 @@ test('an owner is led from nothing to a first planned batch', async ({ page }) =
   await expect(page.getByLabel('Pieces to start')).toHaveValue('7')
   await expect(page.getByLabel('One pilot piece through removal first')).toBeChecked()
   await page.getByRole('button', { name: 'Start 7 in 2 lots' }).click()
-  await expect(page.getByRole('button', { name: /Sand, 6 pieces of Swan ornament, Sand and wipe, .*planned/ }).first()).toBeVisible()
+  await expect(page.getByRole('button', { name: /Sand, 7 pieces in 2 lots, .*planned/ }).first()).toBeVisible()
   await expect(steps).toContainText('Your first batch is planned.')
   await go('See today')
   await expect(steps).toHaveCount(0)

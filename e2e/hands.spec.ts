@@ -106,7 +106,7 @@ test('an order goes from its promise to the shelf by the keyboard alone', async 
   await expect(card(page, 'Look and decide')).toBeVisible()
   await press(page, card(page, 'Look and decide').getByRole('checkbox').first(), ' ')
   await expect(card(page, 'Look and decide').getByRole('checkbox').first()).toBeChecked()
-  await press(page, card(page, 'Look and decide').getByRole('button', { name: 'Put down' }))
+  await press(page, card(page, 'Look and decide').getByRole('button', { name: 'Put down', exact: true }))
   await expect(card(page, 'Look and decide')).toContainText('put down')
 
   await page.keyboard.press('f')

@@ -23,7 +23,7 @@ test('from one order to a finished piece', async ({ page }) => {
       await page.goto(studio.url)
       await expect(card(page, 'Clear the paper, first round')).toBeVisible()
       await expect(page.getByRole('timer')).toContainText(/0:2[67]:\d\d/)
-      await expect(page.getByText(/must start by \d\d:\d\d tomorrow/)).toBeVisible()
+      await expect(page.getByText(/second coat, by \d\d:\d\d tomorrow/)).toBeVisible()
       await expect(page.getByText('ready 10:51')).toBeVisible()
       await expect(page.getByRole('group', { name: /^Today from five/ }).getByRole('button').first()).toBeVisible()
       await done(page, 'Clear the paper, first round')

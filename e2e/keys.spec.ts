@@ -1,5 +1,5 @@
 import { expect, type Page } from '@playwright/test'
-import { card } from './bench'
+import { card, takeUp } from './bench'
 import { drawn, open, test } from './device'
 import { choose, chosen } from './fields.mjs'
 import { startStudio } from './studio.mjs'
@@ -103,8 +103,7 @@ test('who is at the device is remembered, and takes up what is taken up', async 
   await choose(page.getByLabel('Who is at this device'), 'Bram')
   await page.reload()
   await expect(chosen(page.getByLabel('Who is at this device'))).toHaveText('Bram')
-  const row = page.getByRole('region', { name: 'Ready for hands' }).getByRole('listitem').filter({ hasText: 'Seal, second coat' })
-  await row.getByRole('button', { name: /^Take up/ }).click()
+  await takeUp(page, 'Seal, second coat', '6 × Slipway sign')
   await expect(card(page, 'Seal, second coat')).toContainText('In hand · Bram')
 })
 

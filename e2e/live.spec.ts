@@ -150,7 +150,7 @@ test('of two who take up the same step one has it and the other is told', async 
   for (const page of [isolde, bram]) await page.route('**/api/{changes,today,revision}**', (route) => route.abort())
   await Promise.all([take(isolde).click(), take(bram).click()])
   for (const page of [isolde, bram]) await page.unroute('**/api/{changes,today,revision}**')
-  const told = (page: Page) => page.getByText(/(Isolde|Bram) already has this step in hand/)
+  const told = (page: Page) => page.getByText(/(Isolde|Bram) already has this step of batch \d+, lot \d+, in hand/)
   await expect
     .poll(async () => (await told(isolde).count()) + (await told(bram).count()))
     .toBe(1)

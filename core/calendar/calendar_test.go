@@ -82,3 +82,14 @@ func TestTimesThatCannotBeNameTheirPlace(t *testing.T) {
 	assert.Equal(t, "daysOff[0].lastDay", fault.Of(calendar.Times{DaysOff: []calendar.DaysOff{{FirstDay: "2027-03-08", LastDay: "2027-03-05"}}}.Validate()).Path)
 	assert.Equal(t, 360, calendar.Times{Hours: []calendar.Hours{nine}}.Longest())
 }
+
+func TestExtraHoursAreWorkedBesideTheWeeks(t *testing.T) {
+	at := func(day, hour int) time.Time { return time.Date(2027, 5, day, hour, 0, 0, 0, time.UTC) }
+	p := calendar.Times{Hours: []calendar.Hours{{Weekday: 2, FromMinute: 540, ToMinute: 900}}, DaysOff: []calendar.DaysOff{{FirstDay: "2027-05-06", LastDay: "2027-05-06"}},
+		ExtraHours: []calendar.ExtraHours{{Day: "2027-05-06", FromMinute: 600, ToMinute: 660}, {Day: "2027-05-04", FromMinute: 840, ToMinute: 1020}, {Day: "2027-05-04", FromMinute: 420, ToMinute: 480}, {Day: "2027-05-11", FromMinute: 0, ToMinute: 60}}}
+	open := p.Open(at(4, 0), at(10, 0), time.UTC)
+	assert.Equal(t, [][2]time.Time{{at(4, 7), at(4, 8)}, {at(4, 9), at(4, 17)}, {at(6, 10), at(6, 11)}}, open, "before and after the week's hours, and on a day off")
+	assert.NoError(t, p.Validate())
+	p.ExtraHours[1].ToMinute = 840
+	assert.Equal(t, "extraHours[1].toMinute", fault.Of(p.Validate()).Path)
+}

@@ -67,7 +67,11 @@ type Lot struct {
 	SplitFromRun *uint64
 	// KeepRests keeps the usual rests even where that makes the lot late.
 	KeepRests bool
-	ClosedAt  *time.Time
+	// HeldStep is held in the plan at HeldAt, by HeldBy (nil: by anybody); nil when nothing is.
+	HeldStep *int
+	HeldAt   *time.Time
+	HeldBy   *uint64
+	ClosedAt *time.Time
 }
 
 // PieceState says where a piece is.
@@ -127,6 +131,14 @@ type Run struct {
 	Conditions
 	RecordedAt time.Time
 	Version    int
+}
+
+// Sitting is the sitting it is or was done in; 0 when alone.
+func (r Run) Sitting() uint64 {
+	if r.SittingID == nil {
+		return 0
+	}
+	return *r.SittingID
 }
 
 // Result is how a piece came out of a run.

@@ -57,6 +57,8 @@ func (a *Area) Mount(api huma.API) {
 func (a *Area) mountRuns(api huma.API) {
 	wire.Create(api, "take-up", "/api/lots/{id}/runs", "Take up the next step of a lot", wire.AtTheBench, wire.Edit(a.takeUpNext))
 	wire.Post(api, "keep-rests", "/api/lots/{id}/keep-rests", "Keep a lot's usual rests, or let the plan cut them when it is late", wire.Makers, wire.Change(a.KeepRests))
+	wire.Post(api, "hold-lot", "/api/lots/{id}/hold", "Hold a step of a lot in its place in the plan", wire.Makers, wire.Change(a.Hold))
+	wire.Post(api, "let-go-lot", "/api/lots/{id}/let-go", "Let the plan place a lot as it sees fit", wire.Makers, wire.Act(a.LetGo))
 	wire.Post(api, "log-step", "/api/lots/{id}/log", "Enter a step after it was done", wire.AtTheBench, wire.Change(a.Log))
 	wire.Post(api, "done", "/api/runs/{id}/done", "Mark a step done", wire.AtTheBench, wire.Change(a.Finish))
 	wire.Post(api, "done-before", "/api/runs/{id}/done-before", "Mark a step done that was taken up after it had been done", wire.AtTheBench, wire.Change(a.FinishBefore))

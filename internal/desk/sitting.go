@@ -1,6 +1,7 @@
 package desk
 
 import (
+	"cmp"
 	"slices"
 	"time"
 
@@ -33,6 +34,7 @@ type LotInHand struct {
 	LotFacts
 	RunID       uint64 `json:"runId"`
 	RiskMinutes *int   `json:"riskMinutes,omitempty"`
+	step        craft.Step
 }
 
 // ReadySitting is like work that waits for hands, and can be done in one sitting.
@@ -44,7 +46,6 @@ type ReadySitting struct {
 // inHand is what people have in hand, what was begun first leading.
 func (s view) inHand() []InHand {
 	all, at := []InHand{}, map[uint64]int{}
-	steps := map[int][]craft.Step{}
 	for _, j := range s.Jobs {
 		if j.Lot == nil {
 			continue
@@ -64,12 +65,13 @@ func (s view) inHand() []InHand {
 		if !known {
 			all = append(all, InHand{SittingID: open.SittingID, PersonID: open.PersonID, Person: s.Names[open.PersonID], StartedAt: open.StartedAt, RunningSince: open.RunningSince})
 		}
-		all[i].Lots = append(all[i].Lots, LotInHand{LotFacts: s.facts(j), RunID: open.ID, RiskMinutes: open.RiskMinutes})
+		all[i].Lots = append(all[i].Lots, LotInHand{LotFacts: s.facts(j), RunID: open.ID, RiskMinutes: open.RiskMinutes, step: j.Recipe.Steps[open.Step]})
 		all[i].WorkedSeconds += open.WorkedSeconds
-		steps[i] = append(steps[i], j.Recipe.Steps[open.Step])
 	}
 	for i := range all {
-		s.describe(&all[i], steps[i])
+		// As they were taken up, which the one checklist goes by.
+		slices.SortFunc(all[i].Lots, func(a, b LotInHand) int { return cmp.Compare(a.RunID, b.RunID) })
+		s.describe(&all[i])
 	}
 	slices.SortStableFunc(all, func(a, b InHand) int { return a.StartedAt.Compare(b.StartedAt) })
 	return all
@@ -77,13 +79,14 @@ func (s view) inHand() []InHand {
 
 // describe says of work in hand what its lots have in common: name, minutes,
 // one checklist and the cautions of all.
-func (s view) describe(h *InHand, steps []craft.Step) {
-	names, pieces, lists := make([]string, len(steps)), make([]int, len(steps)), make([][]string, len(steps))
+func (s view) describe(h *InHand) {
+	n := len(h.Lots)
+	names, pieces, lists, steps := make([]string, n), make([]int, n), make([][]string, n), make([]craft.Step, n)
 	h.Cautions = []string{}
-	for i, step := range steps {
-		names[i], pieces[i], lists[i] = h.Lots[i].StepName, len(h.Lots[i].Pieces), step.Checklist
+	for i, lot := range h.Lots {
+		names[i], pieces[i], lists[i], steps[i] = lot.StepName, len(lot.Pieces), lot.step.Checklist, lot.step
 		h.Pieces += pieces[i]
-		for _, c := range s.cautions(step) {
+		for _, c := range s.cautions(lot.step) {
 			if !slices.Contains(h.Cautions, c) {
 				h.Cautions = append(h.Cautions, c)
 			}
@@ -92,17 +95,17 @@ func (s view) describe(h *InHand, steps []craft.Step) {
 	h.StepName = commonName(names, steps)
 	h.Minutes = craft.MinutesTogether(steps, pieces)
 	h.Checklist = batches.Checklist(lists)
-	h.Ticked = s.tickedOf(*h, steps)
+	h.Ticked = s.tickedOf(*h)
 }
 
 // tickedOf are the points of the one checklist that are done for every lot that has them.
-func (s view) tickedOf(h InHand, steps []craft.Step) []int {
+func (s view) tickedOf(h InHand) []int {
 	done := []int{}
 	for k, point := range h.Checklist {
 		all := true
-		for i, step := range steps {
-			at := slices.Index(step.Checklist, point)
-			all = all && (at < 0 || slices.Contains(s.Bench.OpenRun(h.Lots[i].LotID).Ticked, at))
+		for _, lot := range h.Lots {
+			at := slices.Index(lot.step.Checklist, point)
+			all = all && (at < 0 || slices.Contains(s.Bench.OpenRun(lot.LotID).Ticked, at))
 		}
 		if all {
 			done = append(done, k)

@@ -86,18 +86,26 @@ func (a *Area) Days(ctx context.Context, from calendar.Date, days int) (p Plan, 
 	if err != nil {
 		return p, err
 	}
+	rows, err := s.rows(from, days)
+	if err != nil {
+		return p, err
+	}
+	return s.show(rows), nil
+}
+
+// rows are days from one on, from today where none is said.
+func (s *Schedule) rows(from calendar.Date, days int) (rows []Day, err error) {
 	today := s.today()
 	if from == "" {
 		from = today
 	}
 	if from < today.Add(-mostDays) || from > today.Add(366) {
-		return p, problem.Invalid("from", "the plan reaches from six weeks back to a year ahead")
+		return nil, problem.Invalid("from", "the plan reaches from six weeks back to a year ahead")
 	}
-	var rows []Day
 	for i := range days {
 		rows = append(rows, s.day(from.Add(i)))
 	}
-	return s.show(rows), nil
+	return rows, nil
 }
 
 // Ribbon is the day as it is; once hands are over for today, the night and the

@@ -40,6 +40,7 @@ func lotJobs(s Snapshot) []Job {
 		if open := s.Bench.OpenRun(lot.ID); open != nil {
 			pinOpenRun(&j.steps[0], *open, s)
 		}
+		j.hold(lot.Held(), s)
 		if last := s.Bench.LastRun(*lot); last != nil {
 			j.steps = slices.Insert(j.steps, 0, endedStep(*last, batch.Recipe, len(pieces), s))
 		}

@@ -25,6 +25,9 @@ type stretch struct {
 func (a *Area) Mount(api huma.API) {
 	wire.Get(api, "get-plan", "/api/plan", "Days from 05:00 to 05:00 with their steps, rests and dues", wire.AtTheBench, database.PlanInputs,
 		func(ctx context.Context, in *stretch) (Plan, error) { return a.Days(ctx, in.From, in.Days) })
+	wire.Ask(api, "suppose", "/api/plan/suppose", "The plan and the promises as they would be were something otherwise", wire.Makers, database.PlanInputs, wire.With(a.Suppose))
+	wire.Post(api, "accept-supposed", "/api/plan/accept", "Make of the studio what was supposed", wire.Makers, wire.Send(a.Accept))
+	wire.Get(api, "get-earlier", "/api/lots/{id}/earlier", "What would make a lot ready earlier", wire.Makers, database.PlanInputs, wire.Of(a.Earlier))
 	wire.Get(api, "get-ribbon", "/api/ribbon", "The day as it is; once hands are over, the night and the next working day", wire.AtTheBench, database.PlanInputs, wire.Whole(a.Ribbon))
 	wire.Ask(api, "ask-promise", "/api/promise", "What an order would cost and when it could be ready", wire.Makers, database.PlanInputs, wire.With(a.Promise))
 	wire.Create(api, "take-order", "/api/orders", "Take an order; what the shelf holds is given to it", wire.Makers, wire.With(a.TakeOrder))

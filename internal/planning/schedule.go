@@ -1,6 +1,7 @@
 package planning
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"slices"
@@ -51,11 +52,17 @@ type Job struct {
 	KeepsRests bool
 	// Held says that its lay waits for the pilot piece of its batch.
 	Held bool
+	// HoldBroken says that a step of it is held where it cannot be.
+	HoldBroken bool
 	// ProductID, Blank and Picture are what it makes.
 	ProductID uint64
 	Blank     craft.Blank
 	Picture   craft.Picture
 	steps     []plan.Step
+	held      *held
+	// hurry is by when it is wanted, and weight how much, where it goes first.
+	hurry  *time.Time
+	weight *float64
 	// pilotJob is the job of the pilot piece of a batch that is not made up yet.
 	pilotJob string
 }
@@ -83,8 +90,8 @@ func makeScheduleWith(ctx context.Context, s Snapshot, standing *Schedule, adjus
 	if err != nil {
 		return nil, err
 	}
-	held := schedule.holdForPilots(answer)
-	if lifted := schedule.liftCeilings(answer); held || lifted {
+	// Each round frees something for good, so that they come to an end.
+	for changed := schedule.holdForPilots(answer); changed || schedule.letGo(answer) || schedule.liftCeilings(answer); changed = false {
 		if answer, err = schedule.solve(ctx, stood); err != nil {
 			return nil, err
 		}
@@ -107,8 +114,9 @@ const mostRounds = 8
 
 func (s *Schedule) solve(ctx context.Context, standing *plan.Answer) (plan.Answer, error) {
 	problem := plan.Problem{Format: plan.ProblemFormat, From: s.from(), Iterations: new(mostRounds), Resources: resources(s.Basis.Workshop, s.from())}
+	problem.Resources = append(problem.Resources, s.heldPlaces()...)
 	for _, j := range s.Jobs {
-		problem.Jobs = append(problem.Jobs, plan.Job{ID: j.ID, Due: j.Due, Steps: j.steps})
+		problem.Jobs = append(problem.Jobs, plan.Job{ID: j.ID, Due: cmp.Or(j.hurry, j.Due), Weight: j.weight, Steps: j.steps})
 	}
 	return plan.Solve(ctx, problem, standing)
 }

@@ -28,18 +28,20 @@ type Hands struct {
 	Product   string `json:"product"`
 	ProductID uint64 `json:"productId"`
 	// Orders are those that its pieces are for.
-	Orders   []uint64  `json:"orders" nullable:"false"`
-	BatchID  uint64    `json:"batchId" doc:"0 for open demand"`
-	Batch    int       `json:"batch" doc:"number; 0 for open demand"`
-	Lot      int       `json:"lot"`
-	Pieces   int       `json:"pieces"`
-	Person   string    `json:"person"`
-	PersonID uint64    `json:"personId"`
-	Start    time.Time `json:"start"`
-	End      time.Time `json:"end"`
-	State    BarState  `json:"state" enum:"done,inHand,planned,tentative"`
-	Because  string    `json:"because"`
-	Late     bool      `json:"late" doc:"the lot will miss a promise"`
+	Orders   []uint64 `json:"orders" nullable:"false"`
+	BatchID  uint64   `json:"batchId" doc:"0 for open demand"`
+	Batch    int      `json:"batch" doc:"number; 0 for open demand"`
+	Lot      int      `json:"lot"`
+	Pieces   int      `json:"pieces"`
+	Person   string   `json:"person"`
+	PersonID uint64   `json:"personId"`
+	// Sitting is the one in which it is or was done with others; 0 alone, and while it is planned.
+	Sitting uint64    `json:"sitting"`
+	Start   time.Time `json:"start"`
+	End     time.Time `json:"end"`
+	State   BarState  `json:"state" enum:"done,inHand,planned,tentative"`
+	Because string    `json:"because"`
+	Late    bool      `json:"late" doc:"the lot will miss a promise"`
 }
 
 // Resting is a rest in its place.
@@ -85,7 +87,7 @@ func (s *Schedule) doneBars(l batches.Lot) (hands []Hands, rests []Resting) {
 		step := batch.Recipe.Steps[r.Step]
 		next := slices.IndexFunc(ended[i+1:], func(after *batches.Run) bool { return batch.Recipe.Steps[after.Step].Inside == "" })
 		hands = append(hands, Hands{LotID: l.ID, Step: r.Step, Name: step.Name, Work: WorkOf(step), Product: batch.ProductName, ProductID: batch.ProductID, Orders: served, BatchID: batch.ID, Batch: batch.Number, Lot: l.Number,
-			Pieces: r.Pieces, Person: s.Names[r.PersonID], PersonID: r.PersonID, Start: r.StartedAt, End: *r.EndedAt, State: BarDone})
+			Pieces: r.Pieces, Person: s.Names[r.PersonID], PersonID: r.PersonID, Sitting: r.Sitting(), Start: r.StartedAt, End: *r.EndedAt, State: BarDone})
 		if next >= 0 && step.Rest != nil {
 			rests = append(rests, RestBar(l.ID, r.Step, batch.ProductName, r.Pieces, step, *r.EndedAt, ended[i+1+next].StartedAt, BarDone))
 		}
@@ -123,7 +125,7 @@ func (s *Schedule) plannedBars(j Job) (hands []Hands, rests []Resting) {
 			Person: person, PersonID: by, Start: p.Start, End: p.End, State: state, Because: s.Because(j, p), Late: late}
 		if index == j.First && j.Lot != nil {
 			if open := s.Bench.OpenRun(j.Lot.ID); open != nil {
-				h.State, h.Person, h.PersonID = BarInHand, s.Names[open.PersonID], open.PersonID
+				h.State, h.Person, h.PersonID, h.Sitting = BarInHand, s.Names[open.PersonID], open.PersonID, open.Sitting()
 			}
 		}
 		hands = append(hands, h)

@@ -62,6 +62,9 @@ func (s *Schedule) inWords(j Job, r plan.Reason) string {
 	case plan.Hours:
 		return s.nameOf(r.Resource) + "’s hours begin then"
 	case plan.OpeningHours:
+		if isHeld(r) {
+			return "it is held there"
+		}
 		return "working hours begin then"
 	case plan.Busy:
 		return s.nameOf(r.Resource) + " is busy" + s.with(r.Job)

@@ -6,6 +6,8 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
+	"slices"
+	"strings"
 
 	"tidykiln/core/fault"
 
@@ -102,6 +104,21 @@ func Invalid(field, format string, args ...any) *Problem {
 func Faulty(path string, err error) *Problem {
 	f := fault.Of(fault.Under(path, err))
 	return Invalid(f.Path, "%s", f.Message)
+}
+
+// Beneath puts the fields that a refusal names beneath one of the body's; other
+// errors it leaves alone.
+func Beneath(field string, err error) error {
+	var p *Problem
+	if !errors.As(err, &p) || len(p.Errors) == 0 {
+		return err
+	}
+	under := *p
+	under.Errors = slices.Clone(p.Errors)
+	for i := range under.Errors {
+		under.Errors[i].Location = fault.Join(fault.Join("body", field), strings.TrimPrefix(strings.TrimPrefix(under.Errors[i].Location, "body"), "."))
+	}
+	return &under
 }
 
 // NotFound says that there is no such thing.

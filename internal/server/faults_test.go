@@ -159,7 +159,7 @@ func lastLine(answer *httptest.ResponseRecorder) string {
 func (w *witness) rows() map[string]int64 {
 	counts := map[string]int64{}
 	require.NoError(w.T, w.db.Read(context.Background(), func(tx *gorm.DB) error {
-		for _, table := range []string{"orders", "wants", "order_events", "products", "recipes", "methods", "overrides", "batches", "lots", "pieces", "runs", "outcomes", "batch_events", "people", "requests", "materials", "receipts", "purchases", "movements", "shelf_movements"} {
+		for _, table := range []string{"orders", "wants", "order_events", "products", "recipes", "methods", "overrides", "batches", "lots", "pieces", "sittings", "runs", "outcomes", "batch_events", "people", "requests", "materials", "receipts", "purchases", "movements", "shelf_movements"} {
 			var n int64
 			if err := tx.Table(table).Count(&n).Error; err != nil {
 				return err

@@ -45,7 +45,7 @@ func TestTheWireCarriesAnOrderToTheBench(t *testing.T) {
 	assert.Contains(t, early["detail"], "0 of the 2 pieces")
 
 	today := c.say("GET", "/api/today", "", 200)
-	inHand := today["inHand"].([]any)[0].(map[string]any)
+	inHand := today["inHand"].([]any)[0].(map[string]any)["lots"].([]any)[0].(map[string]any)
 	run := "/api/runs/" + number(inHand["runId"])
 	c.say("POST", run+"/ticked", `{"ticked":[2,1]}`, 204)
 	c.say("POST", run+"/put-down", "", 204)

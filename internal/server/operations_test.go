@@ -178,8 +178,8 @@ func (s studio) openRow(address string) any {
 
 func (s studio) openBatch() any {
 	today := s.read("/api/today")
-	for _, list := range []string{"inHand", "ready", "resting"} {
-		if id := within(today, list, 0, "batchId"); id != nil {
+	for _, at := range [][]any{{"inHand", 0, "lots", 0}, {"ready", 0, "lots", 0}, {"resting", 0}} {
+		if id := within(today, append(at, "batchId")...); id != nil {
 			return id
 		}
 	}
@@ -191,9 +191,11 @@ func (s studio) thing(o operation) string {
 	var id any = 1
 	switch {
 	case strings.HasPrefix(o.path, "/api/runs/"):
-		id = s.read("/api/today", "inHand", 0, "runId")
+		id = s.read("/api/today", "inHand", 0, "lots", 0, "runId")
 	case strings.HasPrefix(o.path, "/api/lots/"):
-		id = s.read("/api/today", "ready", 0, "lotId")
+		id = s.read("/api/today", "ready", 0, "lots", 0, "lotId")
+	case strings.HasPrefix(o.path, "/api/sittings/"):
+		id = within(s.sitting(), "sittingId")
 	case o.ID == "take-back":
 		id = 1
 	case strings.HasPrefix(o.path, "/api/purchases/"):
@@ -322,6 +324,10 @@ func (s studio) sound(o operation) any {
 	case "enter-past":
 		return map[string]any{"productId": 3, "wantIds": []any{}, "extras": 2, "personId": 1, "acceptRisk": true, "acceptShort": true,
 			"steps": []any{map[string]any{"startedAt": "2027-04-26T09:00:00Z", "minutes": 12, "lost": []any{2}, "reason": "words"}}}
+	case "take-up-together":
+		return map[string]any{"personId": 1, "lots": s.likeLots(), "acceptRisk": true}
+	case "done-together":
+		return map[string]any{"lots": []any{map[string]any{"runId": within(s.sitting(), "lots", 0, "runId"), "again": []any{}, "rework": []any{}, "spoiled": []any{}}}, "acceptShort": true}
 	case "recalibrate":
 		return map[string]any{"material": "gel-medium", "version": s.read("/api/products/1", "version")}
 	case "add-outlet":

@@ -23,14 +23,14 @@ var rooms = []string{"database", "background", "problem", "wire", "document", "w
 // owners are the rooms that tables belong to; nobody else names them.
 var owners = map[string][]string{
 	"database":   {"revision", "requests"},
-	"workshop":   {"workshop", "people", "person_hours", "days_off", "room", "room_hours"},
+	"workshop":   {"workshop", "people", "person_hours", "days_off", "extra_hours", "room", "room_hours"},
 	"stores":     {"materials", "suppliers", "receipts", "purchases", "movements", "movement_parts"},
 	"library":    {"methods"},
 	"artwork":    {"artworks"},
 	"products":   {"products", "recipes", "overrides"},
 	"selling":    {"outlets", "prices"},
 	"orders":     {"customers", "orders", "order_lines", "wants", "order_events"},
-	"batches":    {"batches", "lots", "pieces", "runs", "outcomes", "batch_events"},
+	"batches":    {"batches", "lots", "pieces", "sittings", "runs", "outcomes", "batch_events"},
 	"fulfilment": {"shelf_movements", "shelf_movement_pieces"},
 	"planning":   {"promises", "promise_moves"},
 	"prints":     {"print_jobs", "proofs"},

@@ -35,3 +35,34 @@ func (s studio) pictured() any {
 	}
 	return nil
 }
+
+// likeLots are next steps of lots that can be taken up together.
+func (s studio) likeLots() (lots []any) {
+	ready, _ := s.read("/api/today", "ready").([]any)
+	var most []any
+	for _, sitting := range ready {
+		if like, _ := within(sitting, "lots").([]any); len(like) > len(most) {
+			most = like
+		}
+	}
+	for _, lot := range most {
+		lots = append(lots, map[string]any{"lotId": within(lot, "lotId"), "step": within(lot, "step")})
+	}
+	return lots
+}
+
+// sitting is one in hand; where there is none, some like lots are taken up.
+func (s studio) sitting() any {
+	for again := range 2 {
+		inHand, _ := s.read("/api/today", "inHand").([]any)
+		for _, work := range inHand {
+			if within(work, "sittingId") != nil {
+				return work
+			}
+		}
+		if again == 0 {
+			ask(s.h, "POST", "/api/sittings", inJSON(map[string]any{"personId": 1, "lots": s.likeLots(), "acceptRisk": true}))
+		}
+	}
+	return nil
+}

@@ -19,7 +19,9 @@ func (w Workshop) Location() *time.Location {
 func (w Workshop) DueAt(d calendar.Date) time.Time { return d.At(w.HandOverMinute, w.Location()) }
 
 // Times are when the person works.
-func (p Person) Times() calendar.Times { return calendar.Times{Hours: p.Hours, DaysOff: p.DaysOff} }
+func (p Person) Times() calendar.Times {
+	return calendar.Times{Hours: p.Hours, DaysOff: p.DaysOff, ExtraHours: p.ExtraHours}
+}
 
 // FirstOpening is the first moment, not before one, from which anyone works so
 // many minutes in one go; the moment itself when nobody does within a fortnight.

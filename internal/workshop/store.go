@@ -28,6 +28,14 @@ type personDaysOff struct {
 
 func (personDaysOff) TableName() string { return "days_off" }
 
+type personExtraHours struct {
+	ID       uint64
+	PersonID uint64
+	calendar.ExtraHours
+}
+
+func (personExtraHours) TableName() string { return "extra_hours" }
+
 // Load reads the workshop with the people who work in it.
 func Load(tx *gorm.DB) (w Workshop, err error) {
 	if w, err = LoadAlone(tx); err != nil {
@@ -35,17 +43,19 @@ func Load(tx *gorm.DB) (w Workshop, err error) {
 	}
 	var hours []personHours
 	var off []personDaysOff
+	var extra []personExtraHours
 	err = errors.Join(
 		tx.Where("archived_at IS NULL").Order("id").Find(&w.People).Error,
 		tx.Order("person_id, weekday, from_minute").Find(&hours).Error,
 		tx.Order("person_id, first_day").Find(&off).Error,
+		tx.Order("person_id, day, from_minute").Find(&extra).Error,
 	)
 	if err != nil {
 		return w, fmt.Errorf("reading the people: %w", err)
 	}
 	for i := range w.People {
 		p := &w.People[i]
-		p.Hours, p.DaysOff = []calendar.Hours{}, []calendar.DaysOff{}
+		p.Hours, p.DaysOff, p.ExtraHours = []calendar.Hours{}, []calendar.DaysOff{}, []calendar.ExtraHours{}
 		for _, h := range hours {
 			if h.PersonID == p.ID {
 				p.Hours = append(p.Hours, h.Hours)
@@ -54,6 +64,11 @@ func Load(tx *gorm.DB) (w Workshop, err error) {
 		for _, d := range off {
 			if d.PersonID == p.ID {
 				p.DaysOff = append(p.DaysOff, d.DaysOff)
+			}
+		}
+		for _, e := range extra {
+			if e.PersonID == p.ID {
+				p.ExtraHours = append(p.ExtraHours, e.ExtraHours)
 			}
 		}
 	}
@@ -145,15 +160,23 @@ func savePerson(tx *gorm.DB, p *Person, i int) error {
 	for _, d := range p.DaysOff {
 		off = append(off, personDaysOff{PersonID: p.ID, DaysOff: d})
 	}
+	var extra []personExtraHours
+	for _, e := range p.ExtraHours {
+		extra = append(extra, personExtraHours{PersonID: p.ID, ExtraHours: e})
+	}
 	err := errors.Join(
 		tx.Where("person_id = ?", p.ID).Delete(&personHours{}).Error,
 		tx.Where("person_id = ?", p.ID).Delete(&personDaysOff{}).Error,
+		tx.Where("person_id = ?", p.ID).Delete(&personExtraHours{}).Error,
 	)
 	if err == nil && len(hours) > 0 {
 		err = tx.Create(&hours).Error
 	}
 	if err == nil && len(off) > 0 {
 		err = tx.Create(&off).Error
+	}
+	if err == nil && len(extra) > 0 {
+		err = tx.Create(&extra).Error
 	}
 	if err != nil {
 		return fmt.Errorf("saving a person's hours: %w", err)

@@ -52,6 +52,8 @@ type Person struct {
 	HourCosts *decimal.Decimal   `json:"hourCosts,omitempty" pattern:"^\\d{1,6}(\\.\\d{1,4})?$" patternDescription:"an amount such as 16.00"`
 	Hours     []calendar.Hours   `json:"hours" gorm:"-" maxItems:"28" nullable:"false"`
 	DaysOff   []calendar.DaysOff `json:"daysOff" gorm:"-" maxItems:"100" nullable:"false"`
+	// ExtraHours are worked on single days beside the week's.
+	ExtraHours []calendar.ExtraHours `json:"extraHours" gorm:"-" maxItems:"100" nullable:"false"`
 }
 
 // Money writes an amount in the studio's currency and habit.
@@ -84,6 +86,21 @@ func (a *Area) Save(ctx context.Context, w Workshop) (saved Workshop, err error)
 		saved, err = Load(tx)
 		return saved, err
 	})
+}
+
+// Adjust changes the workshop as it is now, within a transaction.
+func Adjust(tx *gorm.DB, now time.Time, change func(*Workshop) error) error {
+	w, err := Load(tx)
+	if err != nil {
+		return err
+	}
+	if err := change(&w); err != nil {
+		return err
+	}
+	if err := w.check(); err != nil {
+		return err
+	}
+	return save(tx, w, now)
 }
 
 func (w *Workshop) check() error {

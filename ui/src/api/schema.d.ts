@@ -488,6 +488,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lots/{id}/earlier": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What would make a lot ready earlier */
+        get: operations["get-earlier"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lots/{id}/hold": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Hold a step of a lot in its place in the plan */
+        post: operations["hold-lot"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lots/{id}/keep-rests": {
         parameters: {
             query?: never;
@@ -499,6 +533,23 @@ export interface paths {
         put?: never;
         /** Keep a lot's usual rests, or let the plan cut them when it is late */
         post: operations["keep-rests"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lots/{id}/let-go": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let the plan place a lot as it sees fit */
+        post: operations["let-go-lot"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1084,6 +1135,40 @@ export interface paths {
         get: operations["get-plan"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/accept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make of the studio what was supposed */
+        post: operations["accept-supposed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/suppose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The plan and the promises as they would be were something otherwise */
+        post: operations["suppose"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2400,6 +2485,14 @@ export interface components {
             /** Format: int64 */
             quantity: number;
         };
+        AwayOn: {
+            /** Format: date */
+            firstDay: string;
+            /** Format: date */
+            lastDay: string;
+            /** Format: int64 */
+            personId: number;
+        };
         BatchAnswer: {
             moves: components["schemas"]["PromiseMove"][];
             withoutPilot: components["schemas"]["PromiseMove"][];
@@ -2581,6 +2674,19 @@ export interface components {
             nearlyWhite?: number;
             /** Format: int64 */
             threshold?: number;
+        };
+        ComesIn: {
+            /** Format: date */
+            day: string;
+            /** Format: int64 */
+            fromMinute: number;
+            /**
+             * Format: int64
+             * @description 0 for a helper
+             */
+            personId: number;
+            /** Format: int64 */
+            toMinute: number;
         };
         Concern: {
             /** Format: int64 */
@@ -2890,6 +2996,15 @@ export interface components {
             pieces: number;
             readiness: components["schemas"]["Readiness"];
         };
+        Earlier: {
+            /**
+             * Format: date-time
+             * @description as it is planned
+             */
+            readyAt?: string;
+            /** @description empty when nothing that can be relaxed gains anything */
+            ways: components["schemas"]["Way"][];
+        };
         Edit: {
             add?: string;
             after?: string;
@@ -2923,6 +3038,14 @@ export interface components {
             /** Format: date-time */
             at: string;
             text: string;
+        };
+        ExtraHours: {
+            /** Format: date */
+            day: string;
+            /** Format: int64 */
+            fromMinute: number;
+            /** Format: int64 */
+            toMinute: number;
         };
         Facts: {
             /** Format: int64 */
@@ -3085,6 +3208,8 @@ export interface components {
             product: string;
             /** Format: int64 */
             productId: number;
+            /** Format: int64 */
+            sitting: number;
             /** Format: date-time */
             start: string;
             /** @enum {string} */
@@ -3093,6 +3218,30 @@ export interface components {
             step: number;
             /** @description what people call the kind of work; steps of the same are done in one go */
             work: string;
+        };
+        Hold: {
+            /** Format: date-time */
+            at: string;
+            /**
+             * Format: int64
+             * @description who does it; anybody when left out
+             */
+            personId?: number;
+            /** Format: int64 */
+            step: number;
+        };
+        HoldLot: {
+            /** Format: date-time */
+            at: string;
+            /** Format: int64 */
+            lotId: number;
+            /**
+             * Format: int64
+             * @description who does it; anybody when left out
+             */
+            personId?: number;
+            /** Format: int64 */
+            step: number;
         };
         Hole: {
             /** Format: double */
@@ -4466,6 +4615,7 @@ export interface components {
         };
         Person: {
             daysOff: components["schemas"]["DaysOff"][];
+            extraHours: components["schemas"]["ExtraHours"][];
             hourCosts?: string;
             hours: components["schemas"]["Hours"][];
             /** Format: int64 */
@@ -5457,6 +5607,41 @@ export interface components {
             receipts: number;
             rejects: string;
         };
+        Supposed: {
+            broken: number[];
+            /** Format: int64 */
+            lateNow: number;
+            /** Format: int64 */
+            lateThen: number;
+            /** @description the worse first: these customers are to be called */
+            moves: components["schemas"]["PromiseMove"][];
+            order?: components["schemas"]["Readiness"];
+            plan: components["schemas"]["Plan"];
+        };
+        Supposition: {
+            away?: components["schemas"]["AwayOn"][];
+            comes?: components["schemas"]["ComesIn"][];
+            /** Format: int64 */
+            days?: number;
+            first?: number[];
+            /** Format: date */
+            from?: string;
+            holds?: components["schemas"]["HoldLot"][];
+            order?: components["schemas"]["Ask"];
+            /** Format: int64 */
+            places?: number;
+            without?: number[];
+        };
+        Suppositions: {
+            away?: components["schemas"]["AwayOn"][];
+            comes?: components["schemas"]["ComesIn"][];
+            first?: number[];
+            holds?: components["schemas"]["HoldLot"][];
+            order?: components["schemas"]["Ask"];
+            /** Format: int64 */
+            places?: number;
+            without?: number[];
+        };
         TakeUp: {
             /** @description begin before the rest's floor */
             acceptRisk?: boolean;
@@ -5599,6 +5784,18 @@ export interface components {
             product: string;
             /** Format: int64 */
             productId: number;
+        };
+        Way: {
+            /** Format: int64 */
+            better: number;
+            /** Format: int64 */
+            gainMinutes: number;
+            /** Format: date-time */
+            readyAt: string;
+            says: string;
+            suppose: components["schemas"]["Suppositions"];
+            /** Format: int64 */
+            worse: number;
         };
         When: {
             bound?: boolean;
@@ -6652,6 +6849,70 @@ export interface operations {
             };
         };
     };
+    "get-earlier": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Earlier"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "hold-lot": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Hold"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "keep-rests": {
         parameters: {
             query?: never;
@@ -6666,6 +6927,35 @@ export interface operations {
                 "application/json": components["schemas"]["Keep"];
             };
         };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "let-go-lot": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description No Content */
             204: {
@@ -7992,6 +8282,70 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Plan"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "accept-supposed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Suppositions"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    suppose: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Supposition"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Supposed"];
                 };
             };
             /** @description Error */

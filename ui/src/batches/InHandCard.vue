@@ -83,7 +83,7 @@ const putDownLot = (runId: number) =>
     </p>
     <h2>
       <button v-if="alone" class="title" type="button" @click="open('lot', alone.lotId)">{{ work.stepName }}</button>
-      <template v-else>{{ work.stepName }}</template>
+      <span v-else class="title">{{ work.stepName }}</span>
     </h2>
     <p v-if="alone" class="what">
       {{ alone.pieces.length }} × {{ alone.product }} ·
@@ -205,9 +205,11 @@ const putDownLot = (runId: number) =>
   font: 650 23px/1.15 var(--heading);
   letter-spacing: -0.01em;
   text-align: left;
+}
+button.title {
   cursor: pointer;
 }
-.title:hover {
+button.title:hover {
   text-decoration: underline;
   text-decoration-thickness: 1px;
 }

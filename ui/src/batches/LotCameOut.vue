@@ -4,6 +4,7 @@ import { now } from '../shared/clock'
 import { duration } from '../shared/reading'
 import { dateOf, dayName } from '../shared/time'
 import { useTray } from '../shared/tray'
+import { lastPart } from '../shared/words'
 import OutcomePicker from './OutcomePicker.vue'
 import type { Outcomes } from './outcomes'
 
@@ -39,7 +40,7 @@ const { open } = useTray()
           ><template v-if="lot.pilot">, pilot</template>
         </p>
         <p class="after">
-          <template v-if="named">{{ lot.stepName.toLowerCase() }}</template><template v-if="lot.rest"
+          <template v-if="named">{{ lastPart(lot.stepName) }}</template><template v-if="lot.rest"
             >{{ named ? ', then ' : 'then ' }}{{ duration(lot.rest.usual) }}</template
           >
         </p>

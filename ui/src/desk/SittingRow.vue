@@ -5,6 +5,7 @@ import { thisMinute } from '../shared/clock'
 import { duration } from '../shared/reading'
 import TickBox from '../shared/TickBox.vue'
 import { dateOf, dayName, moment } from '../shared/time'
+import { lastPart } from '../shared/words'
 import { useTray } from '../shared/tray'
 
 // Like work that can be done in one sitting: one tap takes all of it up, any lot can be left out.
@@ -41,7 +42,7 @@ const told = computed(() => {
 
 // detail is the one thing to know of a lot before it is taken up.
 function detail(l: Lot): { text: string; bad: boolean } {
-  const own = l.stepName === props.sitting.stepName ? '' : l.stepName.toLowerCase()
+  const own = l.stepName === props.sitting.stepName ? '' : lastPart(l.stepName)
   const also = (text: string, bad = false) => ({ text: [own, text].filter(Boolean).join(', '), bad })
   if (l.missed) return also(`${l.missed.why} ${l.missed.fix}`, true)
   if (l.mustStartBy) return also(`by ${moment(l.mustStartBy, thisMinute.value)}`, true)
@@ -61,10 +62,7 @@ const closing = computed(() => props.sitting.lots.some((l) => l.mustStartBy))
 <template>
   <li class="row">
     <i class="ring drawn" :class="{ closing }" />
-    <div class="head">
-      <b>{{ sitting.stepName }}</b>
-      <p class="quiet" aria-live="polite">{{ told }}</p>
-    </div>
+    <b class="head">{{ sitting.stepName }}</b>
     <button
       class="side"
       type="button"
@@ -75,16 +73,17 @@ const closing = computed(() => props.sitting.lots.some((l) => l.mustStartBy))
       Take up {{ joined.length === sitting.lots.length ? `all ${joined.length}` : joined.length
       }}<span class="spoken"> of {{ sitting.stepName }}</span>
     </button>
+    <p class="quiet told" aria-live="polite">{{ told }}</p>
     <ul class="lots" :aria-label="`Lots of ${sitting.stepName}`">
-      <li v-for="r in rows" :key="r.lot.lotId" :class="{ out: !r.in }">
+      <li v-for="r in rows" :key="r.lot.lotId">
         <TickBox :model-value="r.in" @update:model-value="say(r.lot, $event)">
           {{ r.lot.pieces.length }} × {{ r.lot.product
-          }}<span class="spoken">, batch {{ r.lot.batch }}, lot {{ r.lot.lot }}</span>
+          }}<span class="spoken">, {{ r.lot.stepName }}, batch {{ r.lot.batch }}, lot {{ r.lot.lot }}</span>
         </TickBox>
+        <span class="detail" :class="r.bad ? 'bad' : 'quiet'">{{ r.text }}</span>
         <button class="word" type="button" @click="open('lot', r.lot.lotId)">
-          lot {{ r.lot.batch }}.{{ r.lot.lot }}<span class="spoken">, {{ r.lot.product }}</span>
+          batch {{ r.lot.batch }}<span class="spoken">, lot {{ r.lot.lot }} of {{ r.lot.product }}</span>
         </button>
-        <p v-if="r.text" class="detail" :class="r.bad ? 'bad' : 'quiet'">{{ r.text }}</p>
       </li>
     </ul>
   </li>
@@ -114,28 +113,31 @@ const closing = computed(() => props.sitting.lots.some((l) => l.mustStartBy))
   min-height: 28px;
   padding: 0 12px;
 }
+.told {
+  grid-column: 2 / -1;
+}
 .lots {
   grid-column: 2 / -1;
-  display: grid;
-  margin-top: 3px;
 }
 .lots li {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) auto;
-  gap: 0 8px;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 10px;
   align-items: center;
 }
 .detail {
-  grid-column: 1 / -1;
-  padding-left: 26px;
+  flex: 1 1 0;
+  min-width: 90px;
   font-size: 14px;
-}
-.out {
-  opacity: 0.75;
 }
 .word {
   font-size: 13px;
   color: var(--soft);
+}
+@media (min-width: 641px) and (pointer: fine) {
+  .lots .tick.tick {
+    min-height: 28px;
+  }
 }
 @media (max-width: 640px), (pointer: coarse) {
   .side {

@@ -3,6 +3,7 @@ import { useGradual } from '../shared/idle'
 import EmptyNote from '../shared/EmptyNote.vue'
 import { duration } from '../shared/reading'
 import { computed } from 'vue'
+import type { Schemas } from '../api/client'
 import { thisMinute } from '../shared/clock'
 import { lotByLot, personId } from '../shared/settings'
 import { clock, dateOf, dayName, moment } from '../shared/time'
@@ -19,12 +20,9 @@ const { data: today } = useToday()
 const { takeUp, busy, risk } = useTakeUp()
 const { open } = useTray()
 
-// What is in this person's hands comes first.
-const inHand = computed(() =>
-  [...(today.value?.inHand ?? [])].sort(
-    (a, b) => Number(b.personId === personId.value) - Number(a.personId === personId.value),
-  ),
-)
+// What is in this person's hands comes first, and of that what runs.
+const nearness = (w: Schemas['InHand']) => Number(w.personId === personId.value) * 2 + Number(!!w.runningSince)
+const inHand = computed(() => [...(today.value?.inHand ?? [])].sort((a, b) => nearness(b) - nearness(a)))
 const mine = computed(() => inHand.value.find((w) => w.personId === personId.value))
 const nothing = computed(() => {
   const t = today.value

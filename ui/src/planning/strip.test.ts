@@ -28,6 +28,7 @@ const hand = (lotId: number, start: string, end: string, more: Partial<Hands> = 
   pieces: 4,
   person: 'Ana',
   personId: 1,
+  sitting: 0,
   start: at(start),
   end: at(end),
   state: 'planned',
@@ -51,6 +52,14 @@ const rest = (start: string, end: string, more: Partial<Resting> = {}): Resting 
   ...more,
 })
 const nobody = () => false
+
+test('lots in hand in one sitting are one bar, however they lie', () => {
+  const sitting = { state: 'inHand', sitting: 7 } as const
+  const groups = grouped([hand(1, '09:00', '09:40', sitting), hand(2, '09:00', '09:40', sitting)], nobody)
+  expect(groups).toMatchObject([{ pieces: 8, start: at('09:00'), end: at('09:40') }])
+  const apart = grouped([hand(1, '09:00', '09:40', { state: 'inHand' }), hand(2, '09:00', '09:40', sitting)], nobody)
+  expect(apart).toHaveLength(2)
+})
 
 test('like work of one person is one bar with all its pieces', () => {
   const groups = grouped(

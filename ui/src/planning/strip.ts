@@ -30,10 +30,12 @@ const mostApart = 10 * 60000
 
 const stateOf = (h: Hands): Group['state'] => (h.state === 'inHand' ? 'planned' : h.state)
 
-// goesOn tells whether a step goes on with the work of a group. Lots that are picked stand for themselves.
+// goesOn tells whether a step goes on with the work of a group, or is in hand in one
+// sitting with it. Lots that are picked stand for themselves.
 function goesOn(g: Group, h: Hands, own: boolean): boolean {
   const gap = Date.parse(h.start) - Date.parse(g.end)
-  return g.work === h.work && g.state === stateOf(h) && g.own === own && gap >= 0 && gap <= mostApart
+  const sitting = h.sitting !== 0 && g.hands.some((o) => o.sitting === h.sitting)
+  return g.work === h.work && g.state === stateOf(h) && g.own === own && (sitting || (gap >= 0 && gap <= mostApart))
 }
 
 export function grouped(hands: Hands[], own: (h: Hands) => boolean): Group[] {
@@ -43,7 +45,7 @@ export function grouped(hands: Hands[], own: (h: Hands) => boolean): Group[] {
     const last = groups.at(-1)
     if (last && goesOn(last, h, mine)) {
       last.hands.push(h)
-      last.end = h.end
+      if (Date.parse(h.end) > Date.parse(last.end)) last.end = h.end
       last.pieces += h.pieces
       last.late ||= h.late
       continue

@@ -78,3 +78,6 @@ export const places: Record<string, string> = {
   'spray-place': 'the spray place',
 }
 export const sheens = ['matt', 'satin', 'gloss'] as const
+
+// lastPart is what tells a step from others of its kind: "second round" of "Clear the paper, second round".
+export const lastPart = (stepName: string) => stepName.toLowerCase().split(', ').at(-1)!

@@ -49,6 +49,17 @@ const addOff = () => {
   const today = dateOf(thisMinute.value)
   person.value.daysOff.push({ firstDay: today, lastDay: today })
 }
+// Extra hours are proposed right after the day's own.
+const addExtra = () => {
+  const day = dateOf(thisMinute.value)
+  const weekday = new Date(`${day}T12:00:00Z`).getUTCDay()
+  const from = Math.min(1380, Math.max(540, ...hoursOf(weekday).map(({ h }) => h.toMinute)))
+  person.value.extraHours.push({ day, fromMinute: from, toMinute: Math.min(1440, from + 120) })
+}
+function setExtra(i: number, end: (typeof ends)[number]['of'], time: string) {
+  const minute = minuteOf(time)
+  person.value.extraHours[i]![end] = end === 'toMinute' && minute === 0 ? 1440 : minute
+}
 
 // The same hours on several days, in one go; what stood on those days goes.
 const several = ref<{ days: number[]; from: string; to: string } | null>(null)
@@ -142,9 +153,27 @@ function setSeveral() {
           {{ fault(`daysOff[${i}].lastDay`) || fault(`daysOff[${i}].firstDay`) }}
         </p>
       </div>
+      <div v-for="(extra, i) in person.extraHours" :key="`extra ${i}`" class="off">
+        <span>Also on</span>
+        <DateField v-model="extra.day" bare label="Extra hours on" />
+        <HourField
+          v-for="end in ends"
+          :key="end.of"
+          bare
+          :model-value="timeOf(extra[end.of])"
+          :label="`Extra hours ${end.name}`"
+          :wrong="Boolean(fault(`extraHours[${i}].${end.of}`))"
+          @update:model-value="setExtra(i, end.of, $event)"
+        />
+        <button class="word" type="button" @click="person.extraHours.splice(i, 1)">take out</button>
+        <p v-if="fault(`extraHours[${i}].toMinute`) || fault(`extraHours[${i}].day`)" class="bad" role="alert">
+          {{ fault(`extraHours[${i}].toMinute`) || fault(`extraHours[${i}].day`) }}
+        </p>
+      </div>
       <div class="words">
         <button v-if="!several" class="word" type="button" @click="begin">The same hours on several days</button>
         <button class="word" type="button" @click="addOff">Add days off</button>
+        <button class="word" type="button" @click="addExtra">Add hours on one day</button>
         <button v-if="removable" class="word" type="button" @click="emit('remove')">No longer works here</button>
       </div>
     </InTurn>

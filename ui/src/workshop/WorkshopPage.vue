@@ -86,6 +86,7 @@ const add = () =>
     name: '',
     hours: [1, 2, 3, 4, 5].map((weekday) => ({ weekday, fromMinute: 540, toMinute: 900 })),
     daysOff: [],
+    extraHours: [],
     hourCosts: '',
   })
 
