@@ -66,7 +66,7 @@ func (b *board) afterRest(before *step, start moment) bound {
 		low.because = &before.after.end
 	}
 	if before.pin != nil && before.job.release > low.at {
-		low = bound{at: before.job.release, because: low.because}
+		low = bound{at: before.job.release, because: atRelease}
 	}
 	for _, in := range before.inside {
 		if over := b.at[in.no].end; over > low.at {

@@ -24,7 +24,10 @@ type LotPage struct {
 	Open         bool              `json:"open"`
 	// ShortRests are the rests that the plan cuts under their usual length.
 	ShortRests []planning.ShortRest `json:"shortRests" nullable:"false"`
-	KeepRests  bool                 `json:"keepRests" doc:"the lot keeps its usual rests, whatever its orders say"`
+	// Hold is where a step of it is held in the plan; HoldBroken says that it cannot be there.
+	Hold       *batches.Hold `json:"hold,omitempty"`
+	HoldBroken bool          `json:"holdBroken"`
+	KeepRests  bool          `json:"keepRests" doc:"the lot keeps its usual rests, whatever its orders say"`
 }
 
 // LotStep is a step of a lot's recipe, done or to come.
@@ -68,6 +71,7 @@ func (a *Area) Lot(ctx context.Context, id uint64) (page LotPage, err error) {
 	page.ReadyAt, page.Pressed = job.Done, job.Pressed
 	page.Unplanned = s.NoPlace(job)
 	page.ShortRests, page.KeepRests = s.CutShort(job), lot.KeepRests
+	page.Hold, page.HoldBroken = lot.Held(), job.HoldBroken
 	page.Steps = s.lotSteps(lot, job)
 	return page, nil
 }

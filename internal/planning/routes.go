@@ -21,6 +21,11 @@ type stretch struct {
 	Days int           `query:"days" minimum:"1" maximum:"42" default:"7"`
 }
 
+// fromDay is a request for the days from one on.
+type fromDay struct {
+	From calendar.Date `query:"from" format:"date"`
+}
+
 // Mount adds the area's routes.
 func (a *Area) Mount(api huma.API) {
 	wire.Get(api, "get-plan", "/api/plan", "Days from 05:00 to 05:00 with their steps, rests and dues", wire.AtTheBench, database.PlanInputs,
@@ -28,6 +33,10 @@ func (a *Area) Mount(api huma.API) {
 	wire.Ask(api, "suppose", "/api/plan/suppose", "The plan and the promises as they would be were something otherwise", wire.Makers, database.PlanInputs, wire.With(a.Suppose))
 	wire.Post(api, "accept-supposed", "/api/plan/accept", "Make of the studio what was supposed", wire.Makers, wire.Send(a.Accept))
 	wire.Get(api, "get-earlier", "/api/lots/{id}/earlier", "What would make a lot ready earlier", wire.Makers, database.PlanInputs, wire.Of(a.Earlier))
+	wire.GetFile(api, "get-week-on-paper", "/api/plan/week.pdf", "A week of the plan on paper, a line a sitting", wire.AtTheBench,
+		func(ctx context.Context, in *fromDay) (*wire.File, error) { return a.WeekOnPaper(ctx, in.From) })
+	wire.GetFile(api, "get-plan-calendar", "/api/plan/calendar.ics", "What is planned, for a calendar program", wire.AtTheBench,
+		func(ctx context.Context, _ *struct{}) (*wire.File, error) { return a.InCalendar(ctx) })
 	wire.Get(api, "get-ribbon", "/api/ribbon", "The day as it is; once hands are over, the night and the next working day", wire.AtTheBench, database.PlanInputs, wire.Whole(a.Ribbon))
 	wire.Ask(api, "ask-promise", "/api/promise", "What an order would cost and when it could be ready", wire.Makers, database.PlanInputs, wire.With(a.Promise))
 	wire.Create(api, "take-order", "/api/orders", "Take an order; what the shelf holds is given to it", wire.Makers, wire.With(a.TakeOrder))

@@ -4,7 +4,6 @@ import (
 	"context"
 	"fmt"
 	"maps"
-	"math"
 	"slices"
 
 	"gorm.io/gorm"
@@ -151,8 +150,9 @@ func (a *Area) supposed(ctx context.Context, s *Schedule, in Suppositions) (*Sch
 	return schedule, order, nil
 }
 
-// helperID is the first of the people who are supposed to help, one below the other.
-const helperID = math.MaxUint64
+// helperID is the first of the people who are supposed to help, one below the
+// other: more than there ever are, and a number that every page can hold.
+const helperID = uint64(1) << 52
 
 // workshop is the studio with the hours and the rack that are supposed.
 func (in Suppositions) workshop(s Snapshot) (workshop.Workshop, error) {

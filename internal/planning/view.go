@@ -42,6 +42,7 @@ type Hands struct {
 	State   BarState  `json:"state" enum:"done,inHand,planned,tentative"`
 	Because string    `json:"because"`
 	Late    bool      `json:"late" doc:"the lot will miss a promise"`
+	Held    bool      `json:"held" doc:"somebody holds it there"`
 }
 
 // Resting is a rest in its place.
@@ -122,7 +123,7 @@ func (s *Schedule) plannedBars(j Job) (hands []Hands, rests []Resting) {
 		step := j.Recipe.Steps[index]
 		by, person := s.personOf(p.By)
 		h := Hands{LotID: lotID, Step: index, Name: step.Name, Work: WorkOf(step), Product: j.Name, ProductID: j.ProductID, Orders: served, BatchID: batchID, Batch: batchNumber, Lot: lotNumber, Pieces: j.Pieces,
-			Person: person, PersonID: by, Start: p.Start, End: p.End, State: state, Because: s.Because(j, p), Late: late}
+			Person: person, PersonID: by, Start: p.Start, End: p.End, State: state, Because: s.Because(j, p), Late: late, Held: j.held != nil && j.held.step == p.Step}
 		if index == j.First && j.Lot != nil {
 			if open := s.Bench.OpenRun(j.Lot.ID); open != nil {
 				h.State, h.Person, h.PersonID, h.Sitting = BarInHand, s.Names[open.PersonID], open.PersonID, open.Sitting()

@@ -1158,6 +1158,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plan/calendar.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is planned, for a calendar program */
+        get: operations["get-plan-calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plan/suppose": {
         parameters: {
             query?: never;
@@ -1169,6 +1186,23 @@ export interface paths {
         put?: never;
         /** The plan and the promises as they would be were something otherwise */
         post: operations["suppose"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/week.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A week of the plan on paper, a line a sitting */
+        get: operations["get-week-on-paper"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -3189,6 +3223,8 @@ export interface components {
             because: string;
             /** Format: date-time */
             end: string;
+            /** @description somebody holds it there */
+            held: boolean;
             /** @description the lot will miss a promise */
             late: boolean;
             /** Format: int64 */
@@ -3638,6 +3674,8 @@ export interface components {
             due?: string;
             /** @description customers, soonest due first */
             for: string[];
+            hold?: components["schemas"]["Hold"];
+            holdBroken: boolean;
             /** @description the lot keeps its usual rests, whatever its orders say */
             keepRests: boolean;
             kinds: string[];
@@ -8326,6 +8364,37 @@ export interface operations {
             };
         };
     };
+    "get-plan-calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     suppose: {
         parameters: {
             query?: never;
@@ -8346,6 +8415,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Supposed"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-week-on-paper": {
+        parameters: {
+            query?: {
+                from?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Error */

@@ -23,6 +23,7 @@ const inside = {
   files: defineAsyncComponent(() => import('../stores/FilesTray.vue')),
   outlet: defineAsyncComponent(() => import('../selling/OutletTray.vue')),
   artwork: defineAsyncComponent(() => import('../artwork/ArtworkTray.vue')),
+  'what-if': defineAsyncComponent(() => import('../planning/WhatIfTray.vue')),
 }
 const titles: Record<TrayKind, string> = {
   order: 'Order',
@@ -39,6 +40,7 @@ const titles: Record<TrayKind, string> = {
   files: 'Import and export',
   outlet: 'Way of selling',
   artwork: 'Picture',
+  'what-if': 'What if',
 }
 const content = computed(() => inside[props.kind])
 const tray = ref<HTMLElement | null>(null)

@@ -2,6 +2,7 @@
 import EmptyNote from '../shared/EmptyNote.vue'
 import { duration } from '../shared/reading'
 import { computed, defineAsyncComponent, ref } from 'vue'
+import { useRouter } from 'vue-router'
 import { answerOf, api } from '../api/client'
 import { useAct } from '../shared/act'
 import { thisMinute } from '../shared/clock'
@@ -9,11 +10,14 @@ import { dateOf, dayName, minutesBetween, moment } from '../shared/time'
 import { useTray } from '../shared/tray'
 import ShortRests from '../shared/ShortRests.vue'
 import { useLot } from '../planning/queries'
+import { hold } from '../planning/whatIf'
+import { useWorkshop } from '../shared/useWorkshop'
 import RiskDialog from '../batches/RiskDialog.vue'
 import { useTakeUp } from '../batches/useTakeUp'
 import ActRow from '../shared/ActRow.vue'
 import DialogBox from '../shared/dialog'
 
+const EarlierWays = defineAsyncComponent(() => import('../planning/EarlierWays.vue'))
 const LogStepForm = defineAsyncComponent(() => import('../batches/LogStepForm.vue'))
 
 // A lot: why its next step is when it is, whom it serves, what was and what will be.
@@ -24,6 +28,36 @@ const { open } = useTray()
 const { tell, busy } = useAct()
 const { takeUp, busy: taking, risk } = useTakeUp()
 const logging = ref(false)
+const asking = ref(false)
+const { people } = useWorkshop()
+const router = useRouter()
+const heldBy = computed(() => people.value.find((p) => p.id === lot.value?.hold?.personId)?.name)
+const holdIt = () =>
+  tell(() =>
+    answerOf(
+      api.POST('/api/lots/{id}/hold', {
+        params: { path: { id: props.id } },
+        body: {
+          step: next.value!.index,
+          at: next.value!.start!,
+          personId: people.value.find((p) => p.name === next.value!.person)?.id,
+        },
+      }),
+    ),
+  )
+const letGo = () => tell(() => answerOf(api.POST('/api/lots/{id}/let-go', { params: { path: { id: props.id } } })))
+// Another time is thought about on the plan, where one sees what it does.
+function otherTime() {
+  const { index, start, name, person } = next.value!
+  hold({
+    lotId: props.id,
+    step: index,
+    at: start!,
+    personId: people.value.find((p) => p.name === person)?.id,
+    said: `${name}, ${lot.value!.pieces.length} × ${lot.value!.product}`,
+  })
+  router.push('/plan?tray=what-if')
+}
 const abandoning = ref(false)
 
 const next = computed(() => lot.value?.steps.find((s) => s.state !== 'done'))
@@ -75,6 +109,12 @@ async function abandon() {
         The rest’s latest moment falls outside working hours. Sand lightly before the next coat, or come in for it.
       </p>
       <ShortRests :rests="lot.shortRests" :keeps="lot.keepRests" :busy="busy" @keep="keepRests" />
+      <p v-if="lot.hold" class="note" :class="{ brick: lot.holdBroken }">
+        Held: {{ lot.steps.find((s) => s.index === lot!.hold!.step)?.name.toLowerCase() }}
+        {{ moment(lot.hold.at, thisMinute) }}<template v-if="heldBy">, {{ heldBy }}</template
+        ><template v-if="lot.holdBroken">. It cannot be done then, and is planned where it can.</template>
+        <button class="word" type="button" :disabled="busy" @click="letGo">Let it go</button>
+      </p>
       <p v-if="lot.unplanned" class="note brick">No place in the plan: {{ lot.unplanned }}.</p>
       <ActRow v-if="!inHand && lot.open">
         <button class="act" type="button" :disabled="taking" @click="takeUp([{ lotId: lot.lotId, step: next.index }])">
@@ -84,6 +124,22 @@ async function abandon() {
           It was done earlier
         </button>
       </ActRow>
+      <p v-if="!inHand && lot.open" class="words">
+        <button
+          v-if="next.start && !lot.hold && !next.inside"
+          class="word"
+          type="button"
+          :disabled="busy"
+          @click="holdIt"
+        >
+          Hold it there
+        </button>
+        <button v-if="next.start && !next.inside" class="word" type="button" @click="otherTime">Another time?</button>
+        <button class="word" type="button" :aria-expanded="asking" @click="asking = !asking">
+          What would make it earlier?
+        </button>
+      </p>
+      <EarlierWays v-if="asking" :lot-id="lot.lotId" :said="`${lot.pieces.length} × ${lot.product}`" />
       <LogStepForm v-if="logging" :lot="lot" @saved="logging = false" />
     </template>
 
@@ -148,6 +204,11 @@ async function abandon() {
 }
 .lot h2 {
   margin-top: 10px;
+}
+.words {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 18px;
 }
 dl {
   display: grid;

@@ -7,6 +7,7 @@ import { personLanes } from './strip'
 import type { Scale } from './scale'
 import HandsLane from './HandsLane.vue'
 import RackLine from './RackLine.vue'
+import { keyOfBar, useDragging, type Moved } from './dragging'
 
 // A day: a lane of hands for each person, the rack beneath. The day ribbon is one
 // of these, the plan a column of them.
@@ -23,8 +24,15 @@ const props = defineProps<{
   awaited?: boolean
   // own are the lots that are picked; null while nothing is.
   own: Set<number> | null
+  // movable says that planned bars can be drawn to another time.
+  movable?: boolean
 }>()
-const emit = defineEmits<{ pick: [lotId: number]; work: [key: number]; ready: [minute: number] }>()
+const emit = defineEmits<{
+  pick: [lotId: number]
+  work: [key: number]
+  ready: [minute: number]
+  move: [moved: Moved]
+}>()
 
 const strip = ref<HTMLElement | null>(null)
 const width = useElementWidth(strip)
@@ -46,6 +54,11 @@ const people = computed(() => {
   const lanes = personLanes(props.day, props.hands, (h) => props.own?.has(h.lotId) ?? false)
   return lanes.map((lane, i) => ({ ...lane, top: i * tall }))
 })
+const dragging = useDragging(
+  { lanes: () => (props.movable ? people.value : []), scale: () => props.scale, width: () => width.value, tall },
+  (moved) => emit('move', moved),
+)
+const drawnKey = computed(() => (dragging.drawn.value ? keyOfBar(dragging.drawn.value.group) : null))
 const first = computed(() => people.value.find((p) => p.groups.some((g) => g.item.state !== 'tentative')))
 const handsTall = computed(() => Math.max(1, people.value.length) * tall)
 // The name stands before the hours begin, whole where there is room.
@@ -96,6 +109,11 @@ function tell(event: Event) {
       :aria-label="label"
       :style="{ height: `${handsTall + rackTall + 2}px` }"
       @keydown="moveAmong($event, strip)"
+      @pointerdown="dragging.down"
+      @pointermove="dragging.move"
+      @pointerup="dragging.up"
+      @pointercancel="dragging.cancel"
+      @click.capture="dragging.click"
     >
       <template v-if="drawn">
         <span v-for="(o, i) in day.open" :key="`o${i}`" class="open" :style="place(o)" />
@@ -123,6 +141,9 @@ function tell(event: Event) {
             :height="tall"
             :own="own !== null"
             :entry="lane === first"
+            :drawn="
+              drawnKey ? { key: drawnKey, dx: dragging.drawn.value!.dx, dy: dragging.drawn.value!.dy } : undefined
+            "
             @pick="emit('pick', $event)"
             @work="emit('work', $event)"
           />

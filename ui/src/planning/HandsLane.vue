@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import { clock } from '../shared/time'
 import type { Hands } from './queries'
 import type { Scale } from './scale'
+import { keyOfBar } from './dragging'
 import { keyOf, type Group, type PersonLane } from './strip'
 
 // What one person's hands do over a day. Like work is one bar: its name and how many
@@ -17,6 +18,8 @@ const props = defineProps<{
   own: boolean
   // entry says that the day's first bar, which the tab key reaches, is here.
   entry: boolean
+  // drawn is the bar that is drawn along, and by how much.
+  drawn?: { key: string; dx: number; dy: number }
 }>()
 const emit = defineEmits<{ pick: [lotId: number]; work: [key: number] }>()
 
@@ -28,6 +31,7 @@ const states: Record<string, string> = {
 }
 const alone = (g: Group) => (g.hands.length === 1 ? g.hands[0]! : null)
 const inHand = (g: Group) => g.hands.some((h) => h.state === 'inHand')
+const heldIn = (g: Group) => g.hands.some((h) => h.held)
 const countOf = (g: Group) => `${g.pieces} ${g.pieces === 1 ? 'piece' : 'pieces'}`
 // Begins with what stands in the bar, for whoever speaks to it.
 function told(g: Group) {
@@ -35,7 +39,7 @@ function told(g: Group) {
   const lots = h ? `of ${h.product}${h.name === h.work ? '' : `, ${h.name}`}` : `in ${g.hands.length} lots`
   const state = inHand(g) ? 'in hand' : states[g.state]
   const person = props.lane.name ? `, ${props.lane.name}` : ''
-  return `${g.work}, ${countOf(g)} ${lots}, ${clock(g.start)} to ${clock(g.end)}, ${state}${person}${g.late ? ', will miss its promise' : ''}`
+  return `${g.work}, ${countOf(g)} ${lots}, ${clock(g.start)} to ${clock(g.end)}, ${state}${person}${g.late ? ', will miss its promise' : ''}${heldIn(g) ? ', held there' : ''}`
 }
 function partOf(g: Group) {
   const from = Date.parse(g.start)
@@ -54,12 +58,12 @@ const bars = computed(() =>
     const tall = (props.height - 2) / lanes
     const room = lanes > 1 ? 0 : pixels
     return {
-      key: `${g.hands[0]!.lotId}-${g.hands[0]!.step}-${g.start}`,
+      key: keyOfBar(g),
       g,
       madeUp: g.state !== 'tentative',
       told: told(g),
       place: `left:${left * 100}%;width:${Math.max(0, right - left) * 100}%;top:${1 + lane * tall}px;height:${tall}px;line-height:${tall}px`,
-      looks: `${g.state}${g.late ? ' late' : ''}${props.own && !g.own ? ' faded' : ''}${g.own ? ' picked' : ''}`,
+      looks: `${g.state}${g.late ? ' late' : ''}${props.own && !g.own ? ' faded' : ''}${g.own ? ' picked' : ''}${heldIn(g) ? ' held' : ''}`,
       // Where there is room for little, being late is said before the name.
       name: room < 60 ? null : room >= (g.late ? 110 : 60) ? g.work : '',
       count: room < (g.late ? 150 : 110) ? '' : room >= 170 ? countOf(g) : String(g.pieces),
@@ -84,7 +88,10 @@ function open(g: Group) {
       :key="b.key"
       class="hands"
       :class="b.looks"
-      :style="b.place"
+      :style="
+        b.key === drawn?.key ? [b.place, { transform: `translate(${drawn.dx}px, ${drawn.dy}px)`, zIndex: 5 }] : b.place
+      "
+      :data-bar="b.key"
       :aria-label="b.told"
       :role="b.madeUp ? undefined : 'img'"
       :data-told="b.told"
@@ -137,6 +144,18 @@ button.hands::before {
 }
 .part:last-of-type {
   border-right: 0;
+}
+/* a pin through what somebody holds there */
+.hands.held::before {
+  content: '';
+  position: absolute;
+  top: 2px;
+  right: 3px;
+  z-index: 1;
+  width: 6px;
+  height: 6px;
+  border: 1.5px solid currentColor;
+  border-radius: 50%;
 }
 .part.inHand::after {
   content: '';

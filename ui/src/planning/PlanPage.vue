@@ -10,15 +10,31 @@ import { useTray } from '../shared/tray'
 import DayStrip from './DayStrip.vue'
 import { useFrom, usePicked, usePlan, type Day, type Readiness } from './queries'
 import { promisesOf } from './head'
+import type { Moved } from './dragging'
 import { scaleOf, workingWindow } from './scale'
 import { inDays } from './strip'
+import { dropThought, hold, thinking, useSupposed } from './whatIf'
 import PageHead from '../shared/PageHead.vue'
 
 const route = useRoute()
 const router = useRouter()
 const { open } = useTray()
 const from = useFrom()
-const { data: plan, error } = usePlan(from)
+const { data: real, error } = usePlan(from)
+// While something is supposed the days are shown as they would be.
+const { data: supposed } = useSupposed(() => from.value)
+const plan = computed(() => (thinking.value ? (supposed.value?.plan ?? real.value) : real.value))
+// A helper who is only supposed cannot hold anything yet.
+const supposedFrom = 2 ** 51
+function suppose({ group, start, personId }: Moved) {
+  const by = personId < supposedFrom ? personId : undefined
+  const delta = start - Date.parse(group.start)
+  for (const h of group.hands) {
+    const at = new Date(Date.parse(h.start) + delta).toISOString()
+    hold({ lotId: h.lotId, step: h.step, at, personId: by, said: `${h.name}, ${h.pieces} × ${h.product}` })
+  }
+  open('what-if')
+}
 
 // The days as they are drawn. Of open demand only the hands are: its rests are not yet anybody's.
 const rows = computed(() => {
@@ -98,12 +114,18 @@ const pressing = (r: Readiness) => ['tight', 'late', 'unplanned'].includes(r.sta
         <button class="side" type="button" @click="turn(-7)">Week before</button>
         <button v-if="from" class="side" type="button" @click="today">From today</button>
         <button class="side" type="button" @click="turn(7)">Week after</button>
+        <button class="side" type="button" @click="open('what-if')">What if …</button>
         <button class="act" type="button" @click="open('new-batch')">Make up a batch</button>
       </div>
     </template>
   </PageHead>
   <p v-if="error" class="note brick">
     {{ error.message }} <button class="word" type="button" @click="today">Show this week</button>
+  </p>
+  <p v-if="thinking" class="note supposing" role="status">
+    <b>What if:</b> the plan as it would be. Nothing is changed.
+    <button class="word" type="button" @click="open('what-if')">Show what is supposed</button>
+    <button class="word" type="button" @click="dropThought">Drop it</button>
   </p>
   <ul v-if="plan?.unplanned.length" class="unplanned">
     <li v-for="(u, i) in plan.unplanned" :key="i" class="note brick">
@@ -138,6 +160,8 @@ const pressing = (r: Readiness) => ['tight', 'late', 'unplanned'].includes(r.sta
           :axis="i === 0 ? 'hours' : undefined"
           :label="longDay(day.date)"
           :awaited="i >= drawn"
+          movable
+          @move="suppose"
           @pick="open('lot', $event)"
           @work="open('work', $event)"
           @ready="open('ready', $event)"
@@ -163,6 +187,10 @@ const pressing = (r: Readiness) => ['tight', 'late', 'unplanned'].includes(r.sta
     rack is, its limit dotted <i class="ring drawn" /> rests end <i class="wedge drawn" /> the next step must begin ·
     today is {{ longDay(dateOf(thisMinute)) }}
   </p>
+  <p v-if="plan" class="out">
+    <a class="word" :href="`/api/plan/week.pdf${from ? `?from=${from}` : ''}`" download>This week on paper (PDF)</a>
+    <a class="word" href="/api/plan/calendar.ics" download>For a calendar (iCalendar)</a>
+  </p>
 </template>
 
 <style scoped>
@@ -174,6 +202,18 @@ const pressing = (r: Readiness) => ['tight', 'late', 'unplanned'].includes(r.sta
 .turn button {
   min-height: 34px;
   padding: 0 12px;
+}
+.supposing {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 16px;
+  margin-bottom: 10px;
+}
+.out {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 20px;
+  margin-top: 6px;
 }
 .unplanned {
   display: grid;

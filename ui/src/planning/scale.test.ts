@@ -25,6 +25,12 @@ test('working hours take two thirds of the width', () => {
   expect(at('2027-03-01T00:00:00Z')).toBe(0)
 })
 
+test('a place on the scale is a moment again', () => {
+  const scale = scaleOf(day, workingWindow([day]))
+  for (const t of ['2027-03-02T05:30:00Z', '2027-03-02T09:00:00Z', '2027-03-02T13:20:00Z', '2027-03-03T02:00:00Z'])
+    expect(Math.abs(scale.moment(scale.at(Date.parse(t))) - Date.parse(t))).toBeLessThan(2000)
+})
+
 test('without working hours the scale is even', () => {
   const scale = scaleOf({ ...day, open: [] }, null)
   expect(scale.at(Date.parse('2027-03-02T17:00:00Z'))).toBeCloseTo(0.5)

@@ -9,6 +9,8 @@ const hour = 3600000
 // together, get two thirds of the width.
 export interface Scale {
   at: (t: number) => number
+  // moment is the other way round: what moment stands at a share of the width.
+  moment: (share: number) => number
   ticks: { share: number; label: string }[]
 }
 
@@ -41,7 +43,18 @@ export function scaleOf(day: Day, window: [number, number] | null): Scale {
     const after = Math.max(0, clipped - to) * outer
     return before + within + after
   }
-  return { at: (t) => share((t - start) / hour), ticks: ticksOf(day, share, from, to) }
+  const at = (t: number) => share((t - start) / hour)
+  return { at, moment: (of) => momentAt(of, at, start, Date.parse(day.end)), ticks: ticksOf(day, share, from, to) }
+}
+
+// momentAt finds, to the second, when a scale that only grows reaches a share.
+function momentAt(of: number, at: (t: number) => number, from: number, to: number): number {
+  while (to - from > 1000) {
+    const middle = (from + to) / 2
+    if (at(middle) < of) from = middle
+    else to = middle
+  }
+  return to
 }
 
 // ticksOf labels the hours: each working hour, and outside as many as have room.

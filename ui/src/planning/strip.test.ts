@@ -34,6 +34,7 @@ const hand = (lotId: number, start: string, end: string, more: Partial<Hands> = 
   state: 'planned',
   because: '',
   late: false,
+  held: false,
   ...more,
 })
 const rest = (start: string, end: string, more: Partial<Resting> = {}): Resting => ({

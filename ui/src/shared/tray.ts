@@ -17,6 +17,7 @@ const kinds = [
   'files',
   'outlet',
   'artwork',
+  'what-if',
 ] as const
 export type TrayKind = (typeof kinds)[number]
 

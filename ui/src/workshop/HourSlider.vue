@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { timeOfDay } from '../shared/habit'
-import { timeOf } from './minutes'
+import { timeOf } from '../shared/minutes'
 
 // A stretch of a day's hours as a bar whose ends are dragged.
 defineProps<{ day: string; hours: { fromMinute: number; toMinute: number } }>()

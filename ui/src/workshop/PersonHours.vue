@@ -9,7 +9,7 @@ import { habit, timeOfDay } from '../shared/habit'
 import type { Schemas } from '../api/client'
 import { thisMinute } from '../shared/clock'
 import { dateOf } from '../shared/time'
-import { minuteOf, timeOf } from './minutes'
+import { minuteOf, timeOf } from '../shared/minutes'
 import TextField from '../shared/TextField.vue'
 
 const DateField = defineAsyncComponent(() => import('../shared/DateField.vue'))

@@ -1,0 +1,71 @@
+import { computed, ref, shallowRef, watch } from 'vue'
+import { useAsked } from '../api/answers'
+import type { Schemas } from '../api/client'
+
+// What is thought about on this device: how the studio would be. It is a draft like any
+// form's; nothing of the studio changes before it is made so.
+export interface Thought {
+  away: Schemas['AwayOn'][]
+  comes: Schemas['ComesIn'][]
+  places: number
+  holds: (Schemas['HoldLot'] & { said: string })[]
+  first: { lotId: number; said: string }[]
+  order: { productId: number; quantity: number; dueOn: string } | null
+  without: number[]
+}
+const nothing = (): Thought => ({ away: [], comes: [], places: 0, holds: [], first: [], order: null, without: [] })
+
+export const thought = ref<Thought>(nothing())
+
+export const thinking = computed(() => {
+  const t = thought.value
+  const kinds = t.away.length + t.comes.length + t.holds.length + t.first.length + t.without.length
+  return kinds > 0 || t.places > 0 || t.order !== null
+})
+
+export const dropThought = () => (thought.value = nothing())
+
+// supposed is what is thought about as it is sent.
+export function suppositions(t: Thought): Schemas['Suppositions'] {
+  return {
+    away: t.away,
+    comes: t.comes,
+    places: t.places,
+    holds: t.holds.map(({ lotId, step, at, personId }) => ({ lotId, step, at, personId })),
+    first: t.first.map((f) => f.lotId),
+    without: t.without,
+    ...(t.order
+      ? { order: { dueOn: t.order.dueOn, lines: [{ productId: t.order.productId, quantity: t.order.quantity }] } }
+      : {}),
+  }
+}
+
+// hold supposes a step at a time; what was supposed of the same lot before goes.
+export function hold(held: Schemas['HoldLot'] & { said: string }) {
+  thought.value.holds = [...thought.value.holds.filter((h) => h.lotId !== held.lotId), held]
+}
+
+// also adds what a way out supposes.
+export function also(more: Schemas['Suppositions'], said: string) {
+  const t = thought.value
+  t.away.push(...(more.away ?? []))
+  t.comes.push(...(more.comes ?? []))
+  t.places += more.places ?? 0
+  for (const lotId of more.first ?? []) if (!t.first.some((f) => f.lotId === lotId)) t.first.push({ lotId, said })
+}
+
+// useSupposed asks what would be, once fingers have paused.
+export function useSupposed(from: () => string | undefined) {
+  const settled = shallowRef(suppositions(thought.value))
+  let pause: ReturnType<typeof setTimeout> | undefined
+  watch(
+    thought,
+    (t) => {
+      clearTimeout(pause)
+      pause = setTimeout(() => (settled.value = suppositions(t)), 250)
+    },
+    { deep: true },
+  )
+  const body = computed(() => ({ ...settled.value, from: from(), days: 7 }))
+  return useAsked('/api/plan/suppose', body, { enabled: thinking, keep: true })
+}
