@@ -24,9 +24,8 @@ type Today struct {
 	Resting  []RestLot      `json:"resting" nullable:"false" doc:"soonest ready first"`
 	HandOver []planning.Due `json:"handOver" nullable:"false" doc:"orders whose pieces are all finished"`
 	// HandsLeft is the open minutes left today, of whoever works longest.
-	HandsLeft     int        `json:"handsLeft"`
-	Closes        *time.Time `json:"closes,omitempty"`
-	BeforeYouStop []ReadyLot `json:"beforeYouStop" nullable:"false" doc:"lays that fit the time left and rest overnight"`
+	HandsLeft int        `json:"handsLeft"`
+	Closes    *time.Time `json:"closes,omitempty"`
 	// Opens is when hands begin again where they are over for today, and First what is done first then.
 	Opens  *time.Time `json:"opens,omitempty"`
 	First  *FirstWork `json:"first,omitempty"`
@@ -108,9 +107,6 @@ type ReadyLot struct {
 	WaitsForPilot bool `json:"waitsForPilot"`
 	// WhileResting is when the rest is over within which this step is done.
 	WhileResting *time.Time `json:"whileResting,omitempty"`
-	// RestReady and RestBest are when the rest after the step would be over if it were begun now.
-	RestReady *time.Time `json:"restReady,omitempty"`
-	RestBest  *time.Time `json:"restBest,omitempty"`
 	// Joins says that it is taken up with the sitting unless it is left out.
 	Joins bool `json:"joins"`
 	Setup int  `json:"setup" doc:"the part of its minutes that a sitting pays once"`
@@ -144,7 +140,7 @@ func (a *Area) Today(ctx context.Context) (t Today, err error) {
 	if err != nil {
 		return t, err
 	}
-	t = Today{Now: s.Now, InHand: s.inHand(), Ready: []ReadySitting{}, Resting: []RestLot{}, HandOver: []planning.Due{}, BeforeYouStop: []ReadyLot{}, Wanted: []Wanted{}, Pictures: s.missingPictures()}
+	t = Today{Now: s.Now, InHand: s.inHand(), Ready: []ReadySitting{}, Resting: []RestLot{}, HandOver: []planning.Due{}, Wanted: []Wanted{}, Pictures: s.missingPictures()}
 	var ready []ReadyLot
 	for _, j := range s.Jobs {
 		if j.Lot != nil && s.Bench.OpenRun(j.Lot.ID) == nil {
@@ -165,7 +161,7 @@ func (a *Area) Today(ctx context.Context) (t Today, err error) {
 		return cmp.Or(compareTimes(a.MustStartBy, b.MustStartBy), compareTimes(a.PlannedAt, b.PlannedAt), a.Since.Compare(b.Since))
 	})
 	slices.SortStableFunc(t.Resting, func(a, b RestLot) int { return a.Ready.Compare(b.Ready) })
-	s.beforeYouStop(&t, ready)
+	t.HandsLeft, t.Closes = s.HandsLeft()
 	t.Ready = s.together(ready, t.HandsLeft)
 	if t.Opens = s.Opens(); t.Opens != nil {
 		t.First = s.firstAfter(*t.Opens)
@@ -242,11 +238,6 @@ func (s view) sort(t *Today, all *[]ReadyLot, j planning.Job) {
 		Setup: j.Recipe.Steps[j.Lot.NextStep].WholeSetup(j.Pieces), step: j.Recipe.Steps[j.Lot.NextStep], kin: j.Recipe.Kin(j.Lot.NextStep)}
 	if len(j.Placed) > 0 {
 		ready.PlannedAt = &j.Placed[0].Start
-	}
-	if rest := facts.Rest; rest != nil {
-		end := s.Now.Add(time.Duration(facts.Minutes) * time.Minute)
-		floor, best := end.Add(time.Duration(rest.Floor)*time.Minute), end.Add(time.Duration(rest.Usual)*time.Minute)
-		ready.RestReady, ready.RestBest = &floor, &best
 	}
 	if last != nil {
 		ready.LastRunID, ready.Since = &last.ID, *last.EndedAt
@@ -329,27 +320,4 @@ func (s view) facts(j planning.Job) LotFacts {
 		f.For = append(f.For, served.Customer)
 	}
 	return f
-}
-
-// overnight is the shortest usual rest, in minutes, that is worth a night.
-const overnight = 6 * 60
-
-// beforeYouStop picks what is ready, fits the hours left today and rests overnight.
-func (s view) beforeYouStop(t *Today, ready []ReadyLot) {
-	end := calendar.DateOf(s.Now.Add(-planning.DayBegins*time.Minute), s.Location()).Add(1).At(planning.DayBegins, s.Location())
-	for _, p := range s.Basis.Workshop.People {
-		left := 0
-		for _, o := range p.Times().Open(s.Now, end, s.Location()) {
-			left += int(o[1].Sub(o[0]) / time.Minute)
-			if t.Closes == nil || o[1].After(*t.Closes) {
-				t.Closes = &o[1]
-			}
-		}
-		t.HandsLeft = max(t.HandsLeft, left)
-	}
-	for _, r := range ready {
-		if r.Rest != nil && r.Rest.Usual >= overnight && r.Minutes <= t.HandsLeft && len(t.BeforeYouStop) < 3 {
-			t.BeforeYouStop = append(t.BeforeYouStop, r)
-		}
-	}
 }

@@ -137,17 +137,26 @@ const farthest = 60
 // Opens is when hands begin again; nil while they are not over for today, and
 // where nobody works for two months.
 func (s Snapshot) Opens() *time.Time {
-	from := s.today().At(DayBegins, s.Location())
-	var opens *time.Time
+	opens := s.opensOn(s.today())
+	if opens == nil || s.rowOf(*opens) == s.today() {
+		return nil
+	}
+	return opens
+}
+
+// opensOn is the first moment at which there are hands on a day or after; nil
+// where nobody works for two months.
+func (s Snapshot) opensOn(day calendar.Date) (opens *time.Time) {
+	from := day.At(DayBegins, s.Location())
+	if from.Before(s.Now) {
+		from = s.Now
+	}
 	for _, p := range s.Basis.Workshop.People {
-		for _, o := range p.Times().Open(s.Now, from.AddDate(0, 0, farthest), s.Location()) {
+		for _, o := range p.Times().Open(from, from.AddDate(0, 0, farthest), s.Location()) {
 			if opens == nil || o[0].Before(*opens) {
 				opens = &o[0]
 			}
 		}
-	}
-	if opens == nil || s.rowOf(*opens) == s.today() {
-		return nil
 	}
 	return opens
 }

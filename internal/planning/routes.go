@@ -33,6 +33,7 @@ func (a *Area) Mount(api huma.API) {
 	wire.Ask(api, "suppose", "/api/plan/suppose", "The plan and the promises as they would be were something otherwise", wire.Makers, database.PlanInputs, wire.With(a.Suppose))
 	wire.Post(api, "accept-supposed", "/api/plan/accept", "Make of the studio what was supposed", wire.Makers, wire.Send(a.Accept))
 	wire.Get(api, "get-earlier", "/api/lots/{id}/earlier", "What would make a lot ready earlier", wire.Makers, database.PlanInputs, wire.Of(a.Earlier))
+	wire.Get(api, "get-before-stop", "/api/before-stop", "What to do before hands are over, so that the night does the resting", wire.AtTheBench, database.PlanInputs, wire.Whole(a.BeforeStop))
 	wire.GetFile(api, "get-week-on-paper", "/api/plan/week.pdf", "A week of the plan on paper, a line a sitting", wire.AtTheBench,
 		func(ctx context.Context, in *fromDay) (*wire.File, error) { return a.WeekOnPaper(ctx, in.From) })
 	wire.GetFile(api, "get-plan-calendar", "/api/plan/calendar.ics", "What is planned, for a calendar program", wire.AtTheBench,

@@ -261,6 +261,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/before-stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What to do before hands are over, so that the night does the resting */
+        get: operations["get-before-stop"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/choose-method": {
         parameters: {
             query?: never;
@@ -2566,6 +2583,20 @@ export interface components {
             state: "open" | "finished" | "abandoned";
             /** Format: int64 */
             version: number;
+        };
+        BeforeStop: {
+            /** Format: int64 */
+            laterMinutes: number;
+            loses: components["schemas"]["PromiseMove"][];
+            /** @description in the order they are planned */
+            lots: components["schemas"]["StopLot"][];
+            /** Format: int64 */
+            minutes: number;
+            /**
+             * Format: date-time
+             * @description when hands begin again
+             */
+            opens?: string;
         };
         Blank: {
             bound?: boolean;
@@ -5132,10 +5163,6 @@ export interface components {
             /** Format: int64 */
             productId: number;
             rest?: components["schemas"]["Rest"];
-            /** Format: date-time */
-            restBest?: string;
-            /** Format: date-time */
-            restReady?: string;
             /**
              * Format: int64
              * @description the part of its minutes that a sitting pays once
@@ -5609,6 +5636,32 @@ export interface components {
             at: string;
             left: string;
         };
+        StopLot: {
+            /**
+             * Format: date-time
+             * @description when it is planned
+             */
+            at: string;
+            /** Format: int64 */
+            batch: number;
+            /** Format: int64 */
+            lot: number;
+            /** Format: int64 */
+            lotId: number;
+            next: boolean;
+            /** Format: int64 */
+            pieces: number;
+            product: string;
+            /**
+             * Format: date-time
+             * @description when the shortest safe rest after it is over
+             */
+            restEnd: string;
+            /** Format: int64 */
+            step: number;
+            stepName: string;
+            work: string;
+        };
         Stretch: {
             /** Format: date-time */
             end: string;
@@ -5713,8 +5766,6 @@ export interface components {
             ticked: number[];
         };
         Today: {
-            /** @description lays that fit the time left and rest overnight */
-            beforeYouStop: components["schemas"]["ReadyLot"][];
             /** Format: date-time */
             closes?: string;
             first?: components["schemas"]["FirstWork"];
@@ -6461,6 +6512,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Account"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-before-stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BeforeStop"];
                 };
             };
             /** @description Error */

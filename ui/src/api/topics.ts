@@ -11,6 +11,7 @@ export const reads = {
   '/api/batches/ask': ['orders', 'batches', 'stores', 'products', 'workshop'],
   '/api/batches/{id}': ['orders', 'batches', 'stores', 'products', 'workshop'],
   '/api/batches/{id}/account': ['batches', 'stores', 'products', 'workshop'],
+  '/api/before-stop': ['orders', 'batches', 'stores', 'products', 'workshop'],
   '/api/choose-method': ['stores', 'products', 'workshop'],
   '/api/customers': ['orders'],
   '/api/demand': ['orders', 'batches', 'stores', 'products', 'workshop'],

@@ -1,15 +1,15 @@
 <script setup lang="ts">
 import { useGradual } from '../shared/idle'
 import EmptyNote from '../shared/EmptyNote.vue'
-import { duration } from '../shared/reading'
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 import { thisMinute } from '../shared/clock'
 import { lotByLot, personId } from '../shared/settings'
-import { clock, dateOf, dayName, moment } from '../shared/time'
+import { dateOf, dayName, moment } from '../shared/time'
 import { useTray } from '../shared/tray'
 import InHandCard from '../batches/InHandCard.vue'
 import { useToday } from '../planning/queries'
+import BeforeStop from './BeforeStop.vue'
 import ReadyRow from './ReadyRow.vue'
 import RestRow from './RestRow.vue'
 import SittingRow from './SittingRow.vue'
@@ -130,36 +130,7 @@ const restingDrawn = useGradual(() => today.value?.resting.length ?? 0, 6)
         </li>
       </ul>
     </section>
-    <section v-if="!nothing" class="stop" aria-labelledby="stop">
-      <div>
-        <h2 id="stop">Before you stop</h2>
-        <p class="quiet">
-          <template v-if="today.handsLeft > 0">
-            {{ duration(today.handsLeft) }} of hands left{{ today.closes ? ` until ${clock(today.closes)}` : '' }}. What
-            is laid by then rests while you sleep.
-          </template>
-          <template v-else-if="today.opens">Hands are over until {{ moment(today.opens, thisMinute) }}.</template>
-          <template v-else>No working hours are left today.</template>
-        </p>
-      </div>
-      <ul>
-        <li v-for="lot in today.beforeYouStop" :key="lot.lotId">
-          <p>
-            <b>{{ lot.stepName }}, {{ lot.pieces.length }} × {{ lot.product }}</b> · {{ duration(lot.minutes) }}
-          </p>
-          <p class="quiet">
-            <template v-if="lot.restReady">ready from {{ moment(lot.restReady, thisMinute) }}</template
-            ><template v-if="lot.restBest">, best {{ moment(lot.restBest, thisMinute) }}</template>
-          </p>
-          <button class="word" type="button" :disabled="busy" @click="takeUp([lot])">
-            Take up<span class="spoken"> {{ lot.stepName }}, {{ lot.product }}</span>
-          </button>
-        </li>
-        <li v-if="today.beforeYouStop.length === 0 && today.handsLeft > 0" class="quiet plain">
-          Nothing that is ready would use the night. Make up a batch, and its lay can.
-        </li>
-      </ul>
-    </section>
+    <BeforeStop v-if="!nothing" :today="today" :busy="busy" @take="takeUp($event)" />
   </div>
   <div v-else class="today" aria-busy="true">
     <div class="ghost" />
@@ -222,29 +193,6 @@ const restingDrawn = useGradual(() => today.value?.resting.length ?? 0, 6)
   border: 1px dashed var(--clay);
   background: var(--sheet);
 }
-.stop {
-  grid-column: 1 / -1;
-  display: grid;
-  grid-template-columns: 226px 1fr;
-  gap: 16px;
-  padding-top: 10px;
-  border-top: 2px solid var(--ink);
-}
-.stop ul {
-  display: grid;
-  grid-template-columns: repeat(3, 1fr);
-  gap: 16px;
-}
-.stop li {
-  padding: 10px 12px;
-  border: 1px solid var(--line);
-  background: var(--sheet);
-}
-.stop li.plain {
-  grid-column: 1 / -1;
-  border: 0;
-  background: none;
-}
 .ghost {
   height: 420px;
   background: var(--sheet);
@@ -259,9 +207,7 @@ const restingDrawn = useGradual(() => today.value?.resting.length ?? 0, 6)
   }
 }
 @media (max-width: 640px) {
-  .today,
-  .stop,
-  .stop ul {
+  .today {
     grid-template-columns: minmax(0, 1fr);
   }
 }
