@@ -91,11 +91,11 @@ func mayTakeUp(tx *gorm.DB, l Lot, b Batch, step int) error {
 	if err != nil || open == nil {
 		return err
 	}
-	names, err := workshop.PersonNames(tx)
+	w, err := workshop.Load(tx)
 	if err != nil {
 		return err
 	}
-	return problem.Conflict(problem.InHand, "%s already has this step of batch %d, lot %d, in hand.", names[open.PersonID], b.Number, l.Number)
+	return problem.Conflict(problem.InHand, "%s already has this step of batch %d, lot %d, in hand.", w.Names()[open.PersonID], b.Number, l.Number)
 }
 
 func checkPerson(tx *gorm.DB, id uint64) error {

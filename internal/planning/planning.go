@@ -14,7 +14,6 @@ import (
 	"tidykiln/internal/orders"
 	"tidykiln/internal/products"
 	"tidykiln/internal/selling"
-	"tidykiln/internal/workshop"
 )
 
 // Area answers for plans.
@@ -69,9 +68,7 @@ func (a *Area) loadSnapshot(tx *gorm.DB, now time.Time) (s Snapshot, err error) 
 	if s.Basis, err = a.products.Basis(tx, now); err != nil {
 		return s, err
 	}
-	if s.Names, err = workshop.PersonNames(tx); err != nil {
-		return s, err
-	}
+	s.Names = s.Basis.Workshop.Names()
 	if s.Products, err = products.LoadAll(tx); err != nil {
 		return s, err
 	}

@@ -324,6 +324,10 @@ func (s studio) sound(o operation) any {
 	case "enter-past":
 		return map[string]any{"productId": 3, "wantIds": []any{}, "extras": 2, "personId": 1, "acceptRisk": true, "acceptShort": true,
 			"steps": []any{map[string]any{"startedAt": "2027-04-26T09:00:00Z", "minutes": 12, "lost": []any{2}, "reason": "words"}}}
+	case "suppose", "accept-supposed":
+		return map[string]any{"comes": []any{map[string]any{"personId": 1, "day": "2027-05-06", "fromMinute": 900, "toMinute": 960}}, "places": 2}
+	case "hold-lot":
+		return map[string]any{"step": s.read("/api/lots/"+s.thing(o), "step"), "at": "2027-05-06T10:00:00Z", "personId": 1}
 	case "take-up-together":
 		return map[string]any{"personId": 1, "lots": s.likeLots(), "acceptRisk": true}
 	case "done-together":

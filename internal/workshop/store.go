@@ -44,14 +44,23 @@ func Load(tx *gorm.DB) (w Workshop, err error) {
 	var hours []personHours
 	var off []personDaysOff
 	var extra []personExtraHours
+	var everybody []Person
 	err = errors.Join(
-		tx.Where("archived_at IS NULL").Order("id").Find(&w.People).Error,
+		tx.Order("id").Find(&everybody).Error,
 		tx.Order("person_id, weekday, from_minute").Find(&hours).Error,
 		tx.Order("person_id, first_day").Find(&off).Error,
 		tx.Order("person_id, day, from_minute").Find(&extra).Error,
 	)
 	if err != nil {
 		return w, fmt.Errorf("reading the people: %w", err)
+	}
+	w.People = []Person{}
+	w.names = make(map[uint64]string, len(everybody))
+	for _, p := range everybody {
+		w.names[p.ID] = p.Name
+		if p.ArchivedAt == nil {
+			w.People = append(w.People, p)
+		}
 	}
 	for i := range w.People {
 		p := &w.People[i]
@@ -81,19 +90,6 @@ func LoadAlone(tx *gorm.DB) (w Workshop, err error) {
 		return w, fmt.Errorf("reading the workshop: %w", err)
 	}
 	return w, nil
-}
-
-// PersonNames maps everyone who ever worked here, archived people included.
-func PersonNames(tx *gorm.DB) (map[uint64]string, error) {
-	var people []Person
-	if err := tx.Find(&people).Error; err != nil {
-		return nil, fmt.Errorf("reading the people: %w", err)
-	}
-	names := make(map[uint64]string, len(people))
-	for _, p := range people {
-		names[p.ID] = p.Name
-	}
-	return names, nil
 }
 
 // HourCosts maps everyone who ever worked here to what an hour of them costs.

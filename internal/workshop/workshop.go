@@ -39,7 +39,12 @@ type Workshop struct {
 	RackPlaces int      `json:"rackPlaces" minimum:"1" maximum:"5000"`
 	Version    int      `json:"version" minimum:"1"`
 	People     []Person `json:"people" gorm:"-" minItems:"1" maxItems:"20" nullable:"false"`
+	// names are those of everyone who ever worked here.
+	names map[uint64]string
 }
+
+// Names maps everyone who ever worked here, archived people included.
+func (w Workshop) Names() map[uint64]string { return w.names }
 
 func (Workshop) TableName() string { return "workshop" }
 
