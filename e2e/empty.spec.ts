@@ -38,6 +38,8 @@ const says: Record<string, RegExp> = {
   '/workshop': /Hands are planned inside these hours only/,
   '/orders?tray=new-order': /Make the first product, then take its order/,
   '/plan?tray=new-batch': /Nothing is made here yet. Make the first product/,
+  '/plan?tray=suggestions': /Nothing is wanted that is not made up/,
+  '/plan?tray=what-if': /Suppose something/,
 }
 for (const [path, shows] of Object.entries(says)) {
   test(`the empty studio at ${path} says what it is for and what to do next`, async ({ page }) => {

@@ -19,6 +19,15 @@ const states: Record<string, State> = {
   Plan: { path: '/plan', shows: 'This week holds every promise but one' },
   'Plan with a lot': { path: '/plan?tray=lot:4', shows: 'Step by step' },
   'Plan with a new batch': { path: '/plan?tray=new-batch', shows: 'Pieces to start' },
+  'Plan with what if': {
+    path: '/plan?tray=what-if',
+    shows: 'What comes of it',
+    open: async (page) => {
+      for (const name of ['Somebody is away', 'Somebody comes in', 'A bigger rack', 'An order more', 'An order less']) await page.getByRole('button', { name }).click()
+      await expect(page.getByText(/as it is$/)).toBeVisible()
+    },
+  },
+  'Plan with suggestions': { path: '/plan?tray=suggestions', shows: 'Begun by' },
   Orders: { path: '/orders', shows: 'This week' },
   'Orders with an order': { path: '/orders?tray=order:4', shows: 'What happened' },
   'Orders with a new order': { path: '/orders?tray=new-order', shows: 'An hour earns' },

@@ -29,37 +29,40 @@ type NewBatch struct {
 
 // Make makes up a batch.
 func (a *Area) Make(ctx context.Context, in NewBatch) (b Batch, err error) {
-	return database.Answer(ctx, a.db, database.Batches, func(tx *gorm.DB) (b Batch, err error) {
-		p, basis, err := a.productOf(tx, in.ProductID)
-		if err != nil {
-			return b, err
-		}
-		overrides, err := products.OverridesInForce(tx, p.ID)
-		if err != nil {
-			return b, err
-		}
-		if stop := basis.Stopped(p, overrides); stop != nil {
-			return b, problem.Conflict(problem.Stopped, "%s: %s %s Or overrule it on the product's page, with a reason.", p.Name, stop.Why, stop.Fix)
-		}
-		if err := in.Check(p, basis.Workshop); err != nil {
-			return b, err
-		}
-		wants, err := in.claim(tx)
-		if err != nil {
-			return b, err
-		}
-		b = newBatch(p, basis, a.now())
-		if in.Pilot && len(in.Lots) > 1 {
-			b.PilotLot = new(1)
-		}
-		if err := createBatch(tx, &b, wants, in); err != nil {
-			return b, err
-		}
-		if err := addEvent(tx, b.ID, a.now(), "Batch %d made up: %s", b.Number, measure.Count(len(wants)+in.Extras, "piece")); err != nil {
-			return b, err
-		}
-		return b, noteOverrides(tx, b, overrides, a.now())
-	})
+	return database.Answer(ctx, a.db, database.Batches, func(tx *gorm.DB) (Batch, error) { return a.MakeIn(tx, in) })
+}
+
+// MakeIn is Make within a transaction.
+func (a *Area) MakeIn(tx *gorm.DB, in NewBatch) (b Batch, err error) {
+	p, basis, err := a.productOf(tx, in.ProductID)
+	if err != nil {
+		return b, err
+	}
+	overrides, err := products.OverridesInForce(tx, p.ID)
+	if err != nil {
+		return b, err
+	}
+	if stop := basis.Stopped(p, overrides); stop != nil {
+		return b, problem.Conflict(problem.Stopped, "%s: %s %s Or overrule it on the product's page, with a reason.", p.Name, stop.Why, stop.Fix)
+	}
+	if err := in.Check(p, basis.Workshop); err != nil {
+		return b, err
+	}
+	wants, err := in.claim(tx)
+	if err != nil {
+		return b, err
+	}
+	b = newBatch(p, basis, a.now())
+	if in.Pilot && len(in.Lots) > 1 {
+		b.PilotLot = new(1)
+	}
+	if err := createBatch(tx, &b, wants, in); err != nil {
+		return b, err
+	}
+	if err := addEvent(tx, b.ID, a.now(), "Batch %d made up: %s", b.Number, measure.Count(len(wants)+in.Extras, "piece")); err != nil {
+		return b, err
+	}
+	return b, noteOverrides(tx, b, overrides, a.now())
 }
 
 // productOf reads the product that a batch is of, and what its checks rest on.

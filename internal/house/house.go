@@ -48,7 +48,7 @@ func New(db *database.DB, now func() time.Time, hygrometer workshop.Hygrometer, 
 	h.Orders = orders.New(db, h.Products, h.Selling)
 	h.Batches = batches.New(db, now, h.Stores, h.Products, fulfilment.Fill)
 	h.Fulfilment = fulfilment.New(db, now, h.Products, h.Orders)
-	h.Planning = planning.New(db, now, h.Products, h.Selling, h.Fulfilment)
+	h.Planning = planning.New(db, now, h.Products, h.Selling, h.Batches, h.Fulfilment)
 	h.Prints = prints.New(db, now, h.Artwork, h.Products, h.Planning, h.Stores, printer)
 	h.Desk = desk.New(db, now, h.Products, h.Planning)
 	return h

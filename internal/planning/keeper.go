@@ -32,6 +32,8 @@ type keeper struct {
 	newest   *making
 	// turn lets one plan be made at a time.
 	turn sync.Mutex
+	// moves are where steps were that new plans have put elsewhere since somebody looked.
+	moves map[stepOf]StepMove
 }
 
 // making is a plan on its way. The snapshot is there when loaded is closed,
@@ -106,11 +108,13 @@ func (a *Area) plan(m *making) {
 		a.keeper.end(m, nil, errPassedOver)
 		return
 	}
-	schedule, err := makeSchedule(ctx, m.snapshot, a.keeper.stands())
+	standing := a.keeper.stands()
+	schedule, err := makeSchedule(ctx, m.snapshot, standing)
 	if err != nil {
 		a.keeper.end(m, nil, fmt.Errorf("planning: %w", err))
 		return
 	}
+	a.keeper.noteMoves(standing, schedule)
 	if err := a.notePromises(ctx, schedule); err != nil {
 		// The plan is good all the same; the next one notes what this one could not.
 		slog.Warn("planning", "what", err)

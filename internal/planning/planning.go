@@ -22,6 +22,7 @@ type Area struct {
 	now        func() time.Time
 	products   *products.Area
 	selling    *selling.Area
+	batches    *batches.Area
 	fulfilment *fulfilment.Area
 	// Patience is how long an answer waits for a new plan before it is given by
 	// the plan that stands; 0 waits for it.
@@ -32,8 +33,8 @@ type Area struct {
 }
 
 // New makes the area on its database and clock.
-func New(db *database.DB, now func() time.Time, products *products.Area, selling *selling.Area, fulfilment *fulfilment.Area) *Area {
-	return &Area{db: db, now: now, products: products, selling: selling, fulfilment: fulfilment, questions: make(chan struct{}, mostQuestions)}
+func New(db *database.DB, now func() time.Time, products *products.Area, selling *selling.Area, batches *batches.Area, fulfilment *fulfilment.Area) *Area {
+	return &Area{db: db, now: now, products: products, selling: selling, batches: batches, fulfilment: fulfilment, questions: make(chan struct{}, mostQuestions)}
 }
 
 // mostQuestions keeps a core free for everything else on a small machine.

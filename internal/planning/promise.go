@@ -61,6 +61,12 @@ type Promise struct {
 	TotalCost decimal.Decimal `json:"totalCost"`
 	// EarnedPerHour is empty when no hands-on time is spent.
 	EarnedPerHour string `json:"earnedPerHour"`
+	// Odds say how sure that is; nil where it is ready now or finds no place.
+	Odds *Odds `json:"odds,omitempty"`
+	// KeepsAll is when it would be ready were no promise broken for it; set where one is.
+	KeepsAll *time.Time `json:"keepsAll,omitempty"`
+	// Sooner is how much sooner it could be ready were others moved that still hold their promise.
+	Sooner *Sooner `json:"sooner,omitempty"`
 	// RemakeChance is the chance, from 0 to 1, that some name must be made twice.
 	RemakeChance float64 `json:"remakeChance"`
 }
@@ -136,6 +142,14 @@ func (a *Area) promise(ctx context.Context, s *Schedule, ask Ask) (p Promise, er
 	p.place(plan, order)
 	p.compare(s, ask)
 	p.Moves = s.moves(plan)
+	if p.ReadyAt != nil {
+		if p.Odds, err = a.odds(ctx, plan, order, p.Due); err != nil {
+			return p, planned(ctx, err)
+		}
+	}
+	if err := p.otherwise(ctx, s, then, order); err != nil {
+		return p, planned(ctx, err)
+	}
 	if p.ReadyAtFloor = p.ReadyAt; p.State != ReadyLate && p.ReadyAt != nil && !ask.KeepRests {
 		quick, err := makeScheduleAtFloors(ctx, then, s, order)
 		if err != nil {

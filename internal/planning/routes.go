@@ -33,6 +33,12 @@ func (a *Area) Mount(api huma.API) {
 	wire.Ask(api, "suppose", "/api/plan/suppose", "The plan and the promises as they would be were something otherwise", wire.Makers, database.PlanInputs, wire.With(a.Suppose))
 	wire.Post(api, "accept-supposed", "/api/plan/accept", "Make of the studio what was supposed", wire.Makers, wire.Send(a.Accept))
 	wire.Get(api, "get-earlier", "/api/lots/{id}/earlier", "What would make a lot ready earlier", wire.Makers, database.PlanInputs, wire.Of(a.Earlier))
+	wire.Get(api, "list-step-moves", "/api/plan/moves", "Steps of the coming day that new plans have put elsewhere since somebody looked", wire.AtTheBench, database.PlanInputs|database.Promises, wire.Whole(a.StepMoves))
+	wire.Post(api, "seen-step-moves", "/api/plan/moves/seen", "Note that somebody has looked at what was moved", wire.AtTheBench, wire.Whole(a.SeenMoves))
+	wire.Get(api, "list-suggestions", "/api/suggestions", "Batches suggested from open demand, the most urgent first", wire.Makers, database.PlanInputs, wire.Whole(a.Suggestions))
+	wire.Create(api, "accept-suggestion", "/api/suggestions/accept", "Make up all batches of a suggestion, or none", wire.Makers, wire.With(a.AcceptSuggestion))
+	wire.Post(api, "dismiss-suggestion", "/api/suggestions/dismiss", "Leave a suggestion out until other pieces are wanted", wire.Makers, wire.Send(a.Dismiss))
+	wire.Post(api, "recall-suggestion", "/api/suggestions/recall", "Bring a dismissed suggestion back", wire.Makers, wire.Send(a.Recall))
 	wire.Get(api, "get-before-stop", "/api/before-stop", "What to do before hands are over, so that the night does the resting", wire.AtTheBench, database.PlanInputs, wire.Whole(a.BeforeStop))
 	wire.GetFile(api, "get-week-on-paper", "/api/plan/week.pdf", "A week of the plan on paper, a line a sitting", wire.AtTheBench,
 		func(ctx context.Context, in *fromDay) (*wire.File, error) { return a.WeekOnPaper(ctx, in.From) })

@@ -221,6 +221,9 @@ func (s *Schedule) ShortRestsOf(o orders.Order) []ShortRest {
 	})
 }
 
+// hardlyCut is by how many minutes a rest may be shorter than usual without being told.
+const hardlyCut = 5
+
 // CutShort are the rests of one job that the plan cuts under their usual length.
 func (s *Schedule) CutShort(j Job) []ShortRest {
 	short := []ShortRest{}
@@ -240,7 +243,7 @@ func (s *Schedule) CutShort(j Job) []ShortRest {
 		default:
 			end = *s.Bench.LastRun(*j.Lot).EndedAt
 		}
-		if planned := int(next.Sub(end).Minutes()); planned < step.Rest.Usual {
+		if planned := int(next.Sub(end).Minutes()); planned < step.Rest.Usual-hardlyCut {
 			short = append(short, ShortRest{step.Name, planned, step.Rest.Usual})
 		}
 	}

@@ -326,6 +326,10 @@ func (s studio) sound(o operation) any {
 			"steps": []any{map[string]any{"startedAt": "2027-04-26T09:00:00Z", "minutes": 12, "lost": []any{2}, "reason": "words"}}}
 	case "suppose", "accept-supposed":
 		return map[string]any{"comes": []any{map[string]any{"personId": 1, "day": "2027-05-06", "fromMinute": 900, "toMinute": 960}}, "places": 2}
+	case "accept-suggestion":
+		return map[string]any{"batches": []any{map[string]any{"productId": 3, "wantIds": []any{}, "extras": 2, "lots": []any{2}}}}
+	case "dismiss-suggestion", "recall-suggestion":
+		return map[string]any{"key": strings.Repeat("0a", 16)}
 	case "hold-lot":
 		return map[string]any{"step": s.read("/api/lots/"+s.thing(o), "step"), "at": "2027-05-06T10:00:00Z", "personId": 1}
 	case "take-up-together":

@@ -32,7 +32,7 @@ var owners = map[string][]string{
 	"orders":     {"customers", "orders", "order_lines", "wants", "order_events"},
 	"batches":    {"batches", "lots", "pieces", "sittings", "runs", "outcomes", "batch_events"},
 	"fulfilment": {"shelf_movements", "shelf_movement_pieces"},
-	"planning":   {"promises", "promise_moves"},
+	"planning":   {"promises", "promise_moves", "dismissed_suggestions"},
 	"prints":     {"print_jobs", "proofs"},
 	"demo":       {"demo_clock"},
 }

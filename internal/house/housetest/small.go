@@ -29,7 +29,7 @@ func NewSmall(t *testing.T) *Small {
 	lamp.Price = "16"
 	made := s.Make(lamp)
 	s.Product = made.ID
-	s.Reshape(made, shortRecipe)
+	s.Reshape(made, ShortRecipe)
 	return s
 }
 
@@ -43,9 +43,9 @@ func (s *Studio) Reshape(d products.Detail, edit func([]craft.Step) []craft.Step
 	return d
 }
 
-// shortRecipe is the lamp's own: one base coat, nothing done inside its rest,
+// ShortRecipe is the lamp's own: one base coat, nothing done inside its rest,
 // no touching up, and a string as soon as there is a hole.
-func shortRecipe(steps []craft.Step) (short []craft.Step) {
+func ShortRecipe(steps []craft.Step) (short []craft.Step) {
 	for _, s := range steps {
 		switch s.ID {
 		case "base-2", "touch-up":

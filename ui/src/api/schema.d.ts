@@ -1192,6 +1192,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plan/moves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Steps of the coming day that new plans have put elsewhere since somebody looked */
+        get: operations["list-step-moves"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/moves/seen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Note that somebody has looked at what was moved */
+        post: operations["seen-step-moves"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plan/suppose": {
         parameters: {
             query?: never;
@@ -2338,6 +2372,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/suggestions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Batches suggested from open demand, the most urgent first */
+        get: operations["list-suggestions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/suggestions/accept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make up all batches of a suggestion, or none */
+        post: operations["accept-suggestion"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/suggestions/dismiss": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Leave a suggestion out until other pieces are wanted */
+        post: operations["dismiss-suggestion"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/suggestions/recall": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring a dismissed suggestion back */
+        post: operations["recall-suggestion"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/suppliers": {
         parameters: {
             query?: never;
@@ -2411,6 +2513,9 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        Accepted: {
+            batches: components["schemas"]["NewBatch"][];
+        };
         Account: {
             /** Format: int64 */
             batchId: number;
@@ -2993,6 +3098,9 @@ export interface components {
             /** @description of the recipe, newest first */
             versions: components["schemas"]["Version"][];
             worst: string;
+        };
+        Dismissed: {
+            key: string;
         };
         Done: {
             acceptLong?: boolean;
@@ -3772,6 +3880,9 @@ export interface components {
             /** Format: int64 */
             number?: number;
         };
+        MadeUp: {
+            numbers: number[];
+        };
         Material: {
             counted: boolean;
             /** Format: date-time */
@@ -4379,6 +4490,16 @@ export interface components {
             needed: string;
             unit: string;
         };
+        Odds: {
+            /** Format: double */
+            inTime: number;
+            /** Format: int64 */
+            runs: number;
+            /** Format: date-time */
+            sureAt?: string;
+            /** Format: date */
+            sureOn?: string;
+        };
         OpenWant: {
             /** Format: int64 */
             artworkId?: number;
@@ -4982,10 +5103,13 @@ export interface components {
             holdUp: string;
             /** Format: date-time */
             holdUpUntil?: string;
+            /** Format: date-time */
+            keepsAll?: string;
             lines: components["schemas"]["PromiseLine"][];
             moves: components["schemas"]["PromiseMove"][];
             /** Format: date-time */
             now: string;
+            odds?: components["schemas"]["Odds"];
             /** Format: date-time */
             readyAt?: string;
             /** Format: date-time */
@@ -4993,6 +5117,7 @@ export interface components {
             /** Format: double */
             remakeChance: number;
             shortRests: components["schemas"]["ShortRest"][];
+            sooner?: components["schemas"]["Sooner"];
             /** Format: int64 */
             spareMinutes: number;
             /** @enum {string} */
@@ -5586,6 +5711,12 @@ export interface components {
              */
             usual: number;
         };
+        Sooner: {
+            /** @description what that moves; nobody is late for it who was not */
+            moves: components["schemas"]["PromiseMove"][];
+            /** Format: date-time */
+            readyAt: string;
+        };
         SortedBlanks: {
             /** Format: int64 */
             materialId: number;
@@ -5630,6 +5761,25 @@ export interface components {
             with?: string;
             /** Format: double */
             yield: number;
+        };
+        StepMove: {
+            because: string;
+            /** Format: date-time */
+            from: string;
+            fromPerson: string;
+            /** Format: int64 */
+            fromPersonId: number;
+            /** Format: int64 */
+            lotId: number;
+            /** Format: int64 */
+            pieces: number;
+            product: string;
+            /** Format: int64 */
+            step: number;
+            stepName: string;
+            /** Format: date-time */
+            to: string;
+            toPerson: string;
         };
         StockLevel: {
             /** Format: date-time */
@@ -5685,6 +5835,38 @@ export interface components {
             text?: string;
             /** @enum {string} */
             where?: "below" | "above";
+        };
+        SuggestedBatch: {
+            /** Format: int64 */
+            extras: number;
+            /** Format: int64 */
+            free: number;
+            lots: number[];
+            pilot?: boolean;
+            product: string;
+            /** Format: int64 */
+            productId: number;
+            /** @description a check that nobody has overruled; empty when none */
+            stopped: string;
+            wantIds: number[];
+            /** Format: int64 */
+            wanted: number;
+        };
+        Suggestion: {
+            batches: components["schemas"]["SuggestedBatch"][];
+            /**
+             * Format: date
+             * @description the first of them
+             */
+            dueOn: string;
+            key: string;
+            reasons: string[];
+            /** Format: int64 */
+            savesMinutes: number;
+            /** Format: date-time */
+            startAt?: string;
+            /** Format: date-time */
+            startBy?: string;
         };
         SupplierRecord: {
             /** @description that came, rejects included */
@@ -8475,6 +8657,62 @@ export interface operations {
             };
         };
     };
+    "list-step-moves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StepMove"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "seen-step-moves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     suppose: {
         parameters: {
             query?: never;
@@ -10832,6 +11070,130 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-suggestions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Suggestion"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "accept-suggestion": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Accepted"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeUp"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "dismiss-suggestion": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Dismissed"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "recall-suggestion": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Dismissed"];
+            };
+        };
         responses: {
             /** @description No Content */
             204: {

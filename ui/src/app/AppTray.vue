@@ -24,6 +24,7 @@ const inside = {
   outlet: defineAsyncComponent(() => import('../selling/OutletTray.vue')),
   artwork: defineAsyncComponent(() => import('../artwork/ArtworkTray.vue')),
   'what-if': defineAsyncComponent(() => import('../planning/WhatIfTray.vue')),
+  suggestions: defineAsyncComponent(() => import('../planning/SuggestionsTray.vue')),
 }
 const titles: Record<TrayKind, string> = {
   order: 'Order',
@@ -41,6 +42,7 @@ const titles: Record<TrayKind, string> = {
   outlet: 'Way of selling',
   artwork: 'Picture',
   'what-if': 'What if',
+  suggestions: 'Suggested',
 }
 const content = computed(() => inside[props.kind])
 const tray = ref<HTMLElement | null>(null)

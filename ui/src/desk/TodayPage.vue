@@ -95,6 +95,9 @@ const restingDrawn = useGradual(() => today.value?.resting.length ?? 0, 6)
           {{ w.pieces }} × {{ w.product }} wanted, first due {{ dayName(w.dueOn, dateOf(thisMinute)) }}
           <button class="word" type="button" @click="open('new-batch', w.productId)">Make up a batch</button>
         </p>
+        <p v-if="today.wanted.length > 1">
+          <button class="word" type="button" @click="open('suggestions')">What goes together?</button>
+        </p>
       </div>
       <div v-if="today.pictures.length" class="wanted">
         <p v-for="m in today.pictures" :key="`${m.orderId} ${m.product}`">

@@ -186,7 +186,12 @@ const actName = computed(() => {
         ]"
       />
     </FieldPair>
-    <PromiseCard v-if="promise && askable" :promise="promise" :asking="isFetching || settled !== ask" />
+    <PromiseCard
+      v-if="promise && askable"
+      :promise="promise"
+      :asking="isFetching || settled !== ask"
+      @day="dueOn = $event"
+    />
     <p v-else-if="refused" class="note brick">{{ refused.message }}</p>
     <p v-else-if="!askable" class="note">From 1 to 500 pieces of each.</p>
     <TextField v-model="note" label="Note" :rows="2" :fault="fault('note')" maxlength="2000" />

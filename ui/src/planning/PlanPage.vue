@@ -8,6 +8,7 @@ import { thisMinute } from '../shared/clock'
 import { addDays, dateOf, dayName, longDay, minutesBetween, moment, shortDay } from '../shared/time'
 import { useTray } from '../shared/tray'
 import DayStrip from './DayStrip.vue'
+import StepMoves from './StepMoves.vue'
 import { useFrom, usePicked, usePlan, type Day, type Readiness } from './queries'
 import { promisesOf } from './head'
 import type { Moved } from './dragging'
@@ -115,6 +116,7 @@ const pressing = (r: Readiness) => ['tight', 'late', 'unplanned'].includes(r.sta
         <button v-if="from" class="side" type="button" @click="today">From today</button>
         <button class="side" type="button" @click="turn(7)">Week after</button>
         <button class="side" type="button" @click="open('what-if')">What if …</button>
+        <button class="side" type="button" @click="open('suggestions')">Suggested</button>
         <button class="act" type="button" @click="open('new-batch')">Make up a batch</button>
       </div>
     </template>
@@ -127,6 +129,7 @@ const pressing = (r: Readiness) => ['tight', 'late', 'unplanned'].includes(r.sta
     <button class="word" type="button" @click="open('what-if')">Show what is supposed</button>
     <button class="word" type="button" @click="dropThought">Drop it</button>
   </p>
+  <StepMoves v-if="!from" />
   <ul v-if="plan?.unplanned.length" class="unplanned">
     <li v-for="(u, i) in plan.unplanned" :key="i" class="note brick">
       {{ u.pieces }} × {{ u.product }}<template v-if="u.batch">, batch {{ u.batch }}, lot {{ u.lot }}</template

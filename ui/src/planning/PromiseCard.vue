@@ -6,12 +6,14 @@ import { thisMinute } from '../shared/clock'
 import { amount, money } from '../shared/money'
 import RecipeBars from '../shared/RecipeBars.vue'
 import MoveList from './MoveList.vue'
-import { moment } from '../shared/time'
+import { addDays, dateOf, dayName, moment, timeOn } from '../shared/time'
+import { oftenInTime } from './often'
 import { spare } from '../orders/readiness'
 
 // Whether the date can be held, and what the order earns.
 // asking tells that the answer to what was typed last is still to come.
 const props = defineProps<{ promise: Schemas['Promise']; asking: boolean }>()
+const emit = defineEmits<{ day: [day: string] }>()
 
 const late = computed(() => props.promise.state === 'late' || props.promise.state === 'unplanned')
 const heading = computed(() => {
@@ -26,6 +28,19 @@ const holdUp = computed(() => {
   const p = props.promise
   if (!p.holdUp) return ''
   return p.holdUpUntil ? `Because ${p.holdUp}.` : `${p.holdUp}.`
+})
+// A day on which what is ready at a moment can be handed over.
+const dayFor = (at: string) => {
+  const { due } = props.promise
+  const day = dateOf(at)
+  return due && timeOn(at) > timeOn(due) ? addDays(day, 1) : day
+}
+const inTime = computed(() => oftenInTime(props.promise.odds?.inTime ?? 0))
+// A later day that is surer than the one asked for.
+const surer = computed(() => {
+  const { odds, due } = props.promise
+  if (!odds?.sureOn || !due || odds.inTime >= 0.9 || odds.sureOn <= dateOf(due)) return null
+  return odds.sureOn
 })
 const worse = computed(() => props.promise.moves.filter((m) => m.worse))
 const chance = computed(() => Math.round(props.promise.remakeChance * 10))
@@ -53,6 +68,32 @@ const chance = computed(() => Math.round(props.promise.remakeChance * 10))
         <MoveList :moves="worse" />
       </div>
       <p v-else class="quiet">Makes nothing that is promised later.</p>
+      <p v-if="promise.keepsAll">
+        {{ moment(promise.keepsAll, thisMinute) }} without breaking anybody’s promise.
+        <button class="word" type="button" @click="emit('day', dayFor(promise.keepsAll))">Promise that day</button>
+      </p>
+      <p v-if="promise.odds && promise.due">
+        <b>{{ inTime }}.</b>
+        <span class="quiet">
+          Played {{ promise.odds.runs }} times as things go here: minutes, another round, spoils, a sick day.</span
+        >
+        <template v-if="surer">
+          Nine times in ten: {{ dayName(surer, dateOf(thisMinute)) }}.
+          <button class="word" type="button" @click="emit('day', surer)">Promise that day</button>
+        </template>
+      </p>
+      <p v-else-if="promise.odds?.sureOn">
+        Held nine times in ten: {{ dayName(promise.odds.sureOn, dateOf(thisMinute)) }}.
+        <button class="word" type="button" @click="emit('day', promise.odds.sureOn)">Promise that day</button>
+      </p>
+      <div v-if="promise.sooner">
+        <p>
+          <b>{{ moment(promise.sooner.readyAt, thisMinute) }}</b>{{
+            promise.sooner.moves.length ? ', if others wait, who still get theirs in time:' : ', if it goes first.'
+          }}
+        </p>
+        <MoveList v-if="promise.sooner.moves.length" :moves="promise.sooner.moves" />
+      </div>
       <p v-if="promise.fromShelf" class="quiet">{{ promise.fromShelf }} from the shelf.</p>
     </div>
     <RecipeBars v-for="(l, i) in promise.lines" :key="i" :bars="l.bars" />

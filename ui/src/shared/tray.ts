@@ -18,6 +18,7 @@ const kinds = [
   'outlet',
   'artwork',
   'what-if',
+  'suggestions',
 ] as const
 export type TrayKind = (typeof kinds)[number]
 

@@ -1,0 +1,68 @@
+// Package chance plays a plan many times as things really go: steps take longer
+// or shorter than planned, removal takes a round more, pieces are spoiled and
+// made again, people fall ill. All times are minutes after a common beginning.
+package chance
+
+// Studio is what is played: hands, a rack, and jobs with what is left of them.
+type Studio struct {
+	Hands []Hand
+	// Rack is how many places there are; 0 means that nothing waits for any.
+	Rack int
+	Jobs []Job
+	// Ill is the chance that somebody does not come on a day, from 0 to 1.
+	Ill float64
+}
+
+// Hand is somebody with their open hours, in order.
+type Hand struct{ Open []Stretch }
+
+// Stretch is open hours of one day.
+type Stretch struct {
+	From, To int
+	// Day numbers the days; who is ill is so for all stretches of a day.
+	Day int
+}
+
+// Job is a lot with the steps still to be done.
+type Job struct {
+	Steps []Step
+	// Rested is the minute before which the first step does not begin, and Held
+	// the places of the rack that it holds until then.
+	Rested, Held int
+	// Pieces go through it; Need of them must come out good, the others are spare.
+	Pieces, Need int
+	// Remake is how pieces that are missing are made again, from their blanks on.
+	Remake []Step
+}
+
+// Step is work by hand and the rest after it.
+type Step struct {
+	// Planned is when the plan has it: what comes first there is done first.
+	Planned int
+	// Setup and Each are hands-on minutes, once and for each piece.
+	Setup, Each float64
+	// Pace is how long it really takes, beside that.
+	Pace Pace
+	// Rest is the wait after it, and Rack the places each piece takes meanwhile.
+	Rest, Rack int
+	// Inside says that it is done while the step before rests.
+	Inside bool
+	// Yield is the share of pieces that survive it; 0 means all.
+	Yield float64
+	// Again is the chance that the lot goes through it once more, from so many
+	// steps Back on, after its rest.
+	Again float64
+	Back  int
+	// NotBefore holds it back until a minute.
+	NotBefore int
+}
+
+// Pace is the natural logarithm of what a step really took over what was
+// planned: its mean and its standard deviation.
+type Pace struct{ Mean, Sd float64 }
+
+// mostRemade is how often pieces are made again in one playing, one from the other.
+const mostRemade = 3
+
+// minutes is what is planned for a number of pieces, at least one minute.
+func (s Step) minutes(pieces int) float64 { return max(1, s.Setup+s.Each*float64(pieces)) }

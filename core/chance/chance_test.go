@@ -1,0 +1,166 @@
+package chance_test
+
+import (
+	"context"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"tidykiln/core/chance"
+)
+
+// days are open from nine to three on so many days.
+func days(n int) (open []chance.Stretch) {
+	for d := range n {
+		open = append(open, chance.Stretch{From: d*1440 + 540, To: d*1440 + 900, Day: d})
+	}
+	return open
+}
+
+func play(t require.TestingT, s chance.Studio, runs int) []int {
+	all := make([]int, len(s.Jobs))
+	for i := range all {
+		all[i] = i
+	}
+	done, err := chance.Play(context.Background(), s, [][]int{all}, runs, 7)
+	require.NoError(t, err)
+	return done[0]
+}
+
+// lift is laid, rests and is cleared; ten pieces.
+func lift() chance.Job {
+	return chance.Job{Pieces: 10, Need: 10, Steps: []chance.Step{{Setup: 10, Each: 5, Rest: 600, Rack: 1}, {Planned: 1, Setup: 0, Each: 3, Rest: 60}}}
+}
+
+func TestWithoutChanceEverythingGoesAsPlanned(t *testing.T) {
+	s := chance.Studio{Hands: []chance.Hand{{Open: days(3)}}, Jobs: []chance.Job{lift()}}
+	done := play(t, s, 20)
+	assert.Equal(t, 1440+540+30+60, done[0], "laid till 10:00, rested at 20:00, cleared from 9:00 on, and an hour of rest")
+	assert.Equal(t, done[0], done[19])
+
+	short := lift()
+	short.Steps[0].Rest = 120
+	s.Jobs = []chance.Job{short}
+	assert.Equal(t, 540+60+120+30+60, play(t, s, 1)[0], "the same day when the rest is over in time")
+
+	s.Jobs = []chance.Job{lift(), lift()}
+	s.Hands = append(s.Hands, chance.Hand{Open: days(3)})
+	assert.Equal(t, 1440+540+30+60, play(t, s, 1)[0], "two people lay side by side")
+	s.Rack = 10
+	assert.Equal(t, 2*1440+540+30+60, play(t, s, 1)[0], "one lot waits for the rack until the other leaves it")
+}
+
+func TestWhatIsPlannedFirstIsDoneFirst(t *testing.T) {
+	late, soon := lift(), lift()
+	late.Steps[0].Planned, late.Steps[1].Planned, soon.Steps[0].Planned = 900, 901, 5
+	s := chance.Studio{Hands: []chance.Hand{{Open: days(3)}}, Jobs: []chance.Job{late, soon}}
+	done, err := chance.Play(context.Background(), s, [][]int{{0}, {1}}, 1, 1)
+	require.NoError(t, err)
+	assert.Less(t, done[1][0], done[0][0])
+}
+
+func TestAStepInsideARestDoesNotWaitForIt(t *testing.T) {
+	job := chance.Job{Pieces: 1, Need: 1, Steps: []chance.Step{{Each: 10, Rest: 120}, {Planned: 1, Each: 30, Inside: true}, {Planned: 2, Each: 5}}}
+	s := chance.Studio{Hands: []chance.Hand{{Open: days(1)}}, Jobs: []chance.Job{job}}
+	assert.Equal(t, 540+10+120+5, play(t, s, 1)[0])
+	job.Steps[1].Each = 200
+	assert.Equal(t, 540+10+200+5, play(t, s, 1)[0], "nor is it cut short")
+}
+
+func TestIllnessMinutesRoundsAndSpoilsCostTime(t *testing.T) {
+	sure := chance.Studio{Hands: []chance.Hand{{Open: days(40)}}, Jobs: []chance.Job{lift()}}
+	planned := play(t, sure, 1)[0]
+	worse := func(name string, change func(*chance.Studio)) {
+		s := chance.Studio{Hands: sure.Hands, Jobs: []chance.Job{lift()}}
+		change(&s)
+		done := play(t, s, 400)
+		assert.Equal(t, planned, done[0], "%s: it may go well", name)
+		assert.Greater(t, done[399], planned, "%s: or not", name)
+		assert.Less(t, done[399], chance.Never, name)
+	}
+	worse("illness", func(s *chance.Studio) { s.Ill = 0.3 })
+	worse("another round", func(s *chance.Studio) { s.Jobs[0].Steps[1].Again = 0.3 })
+	worse("spoils", func(s *chance.Studio) {
+		s.Jobs[0].Steps[1].Yield, s.Jobs[0].Remake = 0.9, lift().Steps
+	})
+	spare := lift()
+	spare.Need, spare.Steps[1].Yield, spare.Remake = 1, 0.9, lift().Steps
+	assert.Equal(t, planned, play(t, chance.Studio{Hands: sure.Hands, Jobs: []chance.Job{spare}}, 200)[199], "spare pieces take their place")
+
+	paced := lift()
+	paced.Steps[1].Pace = chance.Pace{Mean: 0, Sd: 0.4}
+	done := play(t, chance.Studio{Hands: sure.Hands, Jobs: []chance.Job{paced}}, 401)
+	assert.InDelta(t, planned, done[200], 2, "as often sooner as later")
+	assert.Less(t, done[40], done[360])
+}
+
+func TestTheShareOfRunsDoneByAMoment(t *testing.T) {
+	done := []int{10, 20, 20, 30, 40, 50, 60, 70, 80, chance.Never}
+	assert.Equal(t, 0.3, chance.Chance(done, 20))
+	assert.Equal(t, 0.0, chance.Chance(done, 9))
+	assert.Equal(t, 0.9, chance.Chance(done, 1e6))
+	assert.Equal(t, 80, chance.By(done, 0.9))
+	assert.Equal(t, 10, chance.By(done, 0.01))
+	assert.Equal(t, chance.Never, chance.By(done, 1))
+	assert.Equal(t, 1.0, chance.Chance(nil, 0))
+}
+
+func TestWhatFindsNoHoursIsNeverDone(t *testing.T) {
+	s := chance.Studio{Hands: []chance.Hand{{Open: days(1)}}, Jobs: []chance.Job{lift()}}
+	assert.Equal(t, chance.Never, play(t, s, 1)[0])
+	s.Hands = nil
+	assert.Equal(t, chance.Never, play(t, s, 1)[0])
+	long := chance.Job{Pieces: 100, Need: 100, Steps: []chance.Step{{Each: 10}}}
+	assert.Equal(t, 540+1000, play(t, chance.Studio{Hands: []chance.Hand{{Open: days(1)}}, Jobs: []chance.Job{long}}, 1)[0], "what is longer than any hours is begun with them")
+	done, err := chance.Play(context.Background(), s, [][]int{{}}, 3, 1)
+	require.NoError(t, err)
+	assert.Equal(t, []int{0, 0, 0}, done[0], "nothing to wait for")
+	ended, cancel := context.WithCancel(context.Background())
+	cancel()
+	_, err = chance.Play(ended, s, [][]int{{0}}, 3, 1)
+	assert.Error(t, err)
+}
+
+// Whatever is played ends, and comes out the same by the same seed.
+func TestEveryPlayingEndsAndIsTheSameAgain(t *testing.T) {
+	rapid.Check(t, func(rt *rapid.T) {
+		s := chance.Studio{Rack: rapid.IntRange(0, 30).Draw(rt, "rack"), Ill: rapid.Float64Range(0, 0.5).Draw(rt, "ill")}
+		for range rapid.IntRange(0, 3).Draw(rt, "hands") {
+			s.Hands = append(s.Hands, chance.Hand{Open: days(rapid.IntRange(0, 20).Draw(rt, "days"))})
+		}
+		for range rapid.IntRange(1, 6).Draw(rt, "jobs") {
+			j := chance.Job{Pieces: rapid.IntRange(1, 12).Draw(rt, "pieces"), Rested: rapid.IntRange(0, 3000).Draw(rt, "rested"), Held: rapid.IntRange(0, 12).Draw(rt, "held")}
+			j.Need = rapid.IntRange(0, j.Pieces).Draw(rt, "need")
+			for k := range rapid.IntRange(0, 4).Draw(rt, "steps") {
+				step := chance.Step{Planned: rapid.IntRange(0, 5000).Draw(rt, "planned"), Setup: rapid.Float64Range(0, 30).Draw(rt, "setup"), Each: rapid.Float64Range(0, 20).Draw(rt, "each"), Rest: rapid.IntRange(0, 2000).Draw(rt, "rest"),
+					Rack: rapid.IntRange(0, 2).Draw(rt, "places"), Inside: k > 0 && rapid.Bool().Draw(rt, "inside"), Yield: rapid.Float64Range(0, 1).Draw(rt, "yield"), Again: rapid.Float64Range(0, 0.6).Draw(rt, "again"),
+					Pace: chance.Pace{Mean: rapid.Float64Range(-1, 1).Draw(rt, "mean"), Sd: rapid.Float64Range(0, 1).Draw(rt, "sd")}}
+				j.Steps = append(j.Steps, step)
+			}
+			if len(j.Steps) > 0 && rapid.Bool().Draw(rt, "made again") {
+				j.Remake = j.Steps
+			}
+			s.Jobs = append(s.Jobs, j)
+		}
+		assert.Equal(rt, play(rt, s, 4), play(rt, s, 4))
+	})
+}
+
+func BenchmarkPlay(b *testing.B) {
+	s := chance.Studio{Hands: []chance.Hand{{Open: days(60)}, {Open: days(60)}}, Rack: 300, Ill: 0.02}
+	for i := range 150 {
+		j := chance.Job{Pieces: 10, Need: 9}
+		for k := range 6 {
+			j.Steps = append(j.Steps, chance.Step{Planned: i*30 + k*900, Setup: 3, Each: 1.5, Rest: 240, Rack: 1, Yield: 0.98, Again: 0.1, Pace: chance.Pace{Sd: 0.3}})
+		}
+		j.Remake = j.Steps
+		s.Jobs = append(s.Jobs, j)
+	}
+	for b.Loop() {
+		if _, err := chance.Play(context.Background(), s, [][]int{{10}}, 1000, 1); err != nil {
+			b.Fatal(err)
+		}
+	}
+}

@@ -1,0 +1,346 @@
+package chance
+
+import (
+	"context"
+	"math"
+	"math/rand/v2"
+	"slices"
+	"sync"
+)
+
+// Never is when a job is done that finds no hours.
+const Never = math.MaxInt32
+
+// players is how many play side by side; the runs are the same however many do.
+const players = 2
+
+// Play plays the studio so many times and gives, for each group of jobs, when
+// the last of them is done in each run, the earliest first. The same seed gives
+// the same runs. It ends early with ctx.
+func Play(ctx context.Context, s Studio, groups [][]int, runs int, seed uint64) ([][]int, error) {
+	done := make([][]int, len(groups))
+	for g := range done {
+		done[g] = make([]int, runs)
+	}
+	var all sync.WaitGroup
+	for first := range players {
+		all.Go(func() {
+			p := newPlay(s)
+			for run := first; run < runs && ctx.Err() == nil; run += players {
+				p.play(rand.New(rand.NewPCG(seed, uint64(run))))
+				for g, jobs := range groups {
+					for _, j := range jobs {
+						done[g][run] = max(done[g][run], p.done[j])
+					}
+				}
+			}
+		})
+	}
+	all.Wait()
+	if ctx.Err() != nil {
+		return nil, ctx.Err()
+	}
+	for _, d := range done {
+		slices.Sort(d)
+	}
+	return done, nil
+}
+
+// Chance is the share of runs, in order, that are done by a moment.
+func Chance(done []int, by int) float64 {
+	if len(done) == 0 {
+		return 1
+	}
+	n, _ := slices.BinarySearch(done, by+1)
+	return float64(n) / float64(len(done))
+}
+
+// By is the moment by which a share of the runs, in order, is done.
+func By(done []int, share float64) int {
+	if len(done) == 0 {
+		return 0
+	}
+	return done[min(len(done)-1, int(math.Ceil(share*float64(len(done))))-1)]
+}
+
+// play is one playing of the studio, used again for the next.
+type play struct {
+	studio Studio
+	lots   []lot
+	hands  []hand
+	done   []int
+	rack   int
+	ending []ended
+	random *rand.Rand
+	ill    map[[2]int]bool
+}
+
+// lot is a job, or pieces of it made again, on its way.
+type lot struct {
+	job    int
+	steps  []Step
+	next   int
+	pieces int
+	// need is how many must come out good; what is missing is made again.
+	need  int
+	ready int
+	// restEnds is when the rest is over within which steps are done.
+	restEnds int
+	held     int
+	remade   int
+	busy     bool
+}
+
+type hand struct {
+	at      int // free from
+	stretch int
+}
+
+// ended is a step that was begun and ends.
+type ended struct {
+	at  int
+	lot int
+}
+
+func newPlay(s Studio) *play {
+	return &play{studio: s, hands: make([]hand, len(s.Hands)), done: make([]int, len(s.Jobs)), ill: map[[2]int]bool{}}
+}
+
+func (p *play) play(random *rand.Rand) {
+	p.random, p.rack, p.lots = random, 0, p.lots[:0]
+	clear(p.ill)
+	clear(p.hands)
+	clear(p.done)
+	for i, j := range p.studio.Jobs {
+		p.rack += j.Held
+		p.lots = append(p.lots, lot{job: i, steps: j.Steps, pieces: j.Pieces, need: j.Need, ready: j.Rested, held: j.Held})
+		if len(j.Steps) == 0 {
+			p.over(i, j.Rested)
+			continue
+		}
+		p.lots[i].ready = max(j.Rested, j.Steps[0].NotBefore)
+	}
+	p.ending = p.ending[:0]
+	for p.step() {
+	}
+	p.settle(Never)
+	for i := range p.lots {
+		if p.lots[i].next < len(p.lots[i].steps) {
+			p.done[p.lots[i].job] = Never
+		}
+	}
+}
+
+// step lets the hand that is free first take up what comes first in the plan of
+// what is ready; false when nothing is left that anybody has hours for.
+func (p *play) step() bool {
+	for {
+		h := p.freeFirst()
+		if h < 0 {
+			return false
+		}
+		at := p.hands[h].at
+		p.settle(at)
+		open := p.studio.Hands[h].Open[p.hands[h].stretch]
+		l, soonest := p.choose(at, open.To-at, at == open.From)
+		if l >= 0 {
+			p.take(h, l, at)
+			return true
+		}
+		if soonest >= open.To {
+			p.hands[h].stretch++
+			p.hands[h].at = 0
+			if soonest == Never {
+				return len(p.ending) > 0 || p.anyWaits()
+			}
+			continue
+		}
+		p.hands[h].at = max(soonest, at+1)
+	}
+}
+
+// anyWaits tells that some lot is not done.
+func (p *play) anyWaits() bool {
+	return slices.ContainsFunc(p.lots, func(l lot) bool { return l.next < len(l.steps) })
+}
+
+// freeFirst is the hand that is free and at work first; -1 when nobody has hours left.
+func (p *play) freeFirst() int {
+	first := -1
+	for i := range p.hands {
+		if p.comeIn(i) && (first < 0 || p.hands[i].at < p.hands[first].at) {
+			first = i
+		}
+	}
+	return first
+}
+
+// comeIn moves a hand on to its next open moment; false when it has none.
+func (p *play) comeIn(i int) bool {
+	h := &p.hands[i]
+	open := p.studio.Hands[i].Open
+	for ; h.stretch < len(open); h.stretch++ {
+		if h.at >= open[h.stretch].To || p.isIll(i, open[h.stretch].Day) {
+			continue
+		}
+		h.at = max(h.at, open[h.stretch].From)
+		return true
+	}
+	return false
+}
+
+// isIll tells whether somebody does not come on a day; drawn once for each.
+func (p *play) isIll(hand, day int) bool {
+	if p.studio.Ill <= 0 {
+		return false
+	}
+	key := [2]int{hand, day}
+	ill, known := p.ill[key]
+	if !known {
+		ill = p.random.Float64() < p.studio.Ill
+		p.ill[key] = ill
+	}
+	return ill
+}
+
+// choose is the lot to take up at a moment; -1 when none can be, and then when
+// something may be. What takes longer than is left of the hours waits, unless
+// they have just begun.
+func (p *play) choose(at, left int, begins bool) (best, soonest int) {
+	best, soonest = -1, Never
+	first, racked := Never, -1
+	for i := range p.lots {
+		l := &p.lots[i]
+		if l.busy || l.next >= len(l.steps) {
+			continue
+		}
+		if l.ready > at {
+			soonest = min(soonest, l.ready)
+			continue
+		}
+		s := &l.steps[l.next]
+		if !begins && s.minutes(l.pieces) > float64(left) || s.Planned >= first {
+			continue
+		}
+		if !p.hasRoom(l, s) {
+			racked = i
+			continue
+		}
+		best, first = i, s.Planned
+	}
+	for _, e := range p.ending {
+		soonest = min(soonest, e.at)
+	}
+	if best < 0 && soonest == Never && racked >= 0 {
+		best = racked // nothing will make room: it is laid on top
+	}
+	return best, soonest
+}
+
+func (p *play) hasRoom(l *lot, s *Step) bool {
+	return p.studio.Rack == 0 || s.Rack == 0 || s.Rack*l.pieces <= l.held || p.rack-l.held+s.Rack*l.pieces <= p.studio.Rack
+}
+
+// take lets a hand do the next step of a lot.
+func (p *play) take(h, i, at int) {
+	l := &p.lots[i]
+	s := &l.steps[l.next]
+	length := s.minutes(l.pieces) * math.Exp(s.Pace.Mean+s.Pace.Sd*p.random.NormFloat64())
+	end := at + max(1, int(length+0.5))
+	p.hands[h].at = end
+	l.busy = true
+	if !s.Inside {
+		// The rest before it is over; its places are held on as those of the next.
+		p.rack += s.Rack*l.pieces - l.held
+		l.held = s.Rack * l.pieces
+	}
+	p.ending = append(p.ending, ended{end, i})
+}
+
+// settle ends the steps that are over by a moment.
+func (p *play) settle(at int) {
+	for k := 0; k < len(p.ending); {
+		if p.ending[k].at > at {
+			k++
+			continue
+		}
+		e := p.ending[k]
+		p.ending = append(p.ending[:k], p.ending[k+1:]...)
+		p.end(e)
+	}
+}
+
+// end sends a lot on after a step: what was lost is made again, what needs
+// another round has one, and then it rests.
+func (p *play) end(e ended) {
+	l := &p.lots[e.lot]
+	s := l.steps[l.next]
+	l.busy = false
+	if s.Yield > 0 && s.Yield < 1 {
+		p.lose(e.lot, p.lost(l.pieces, s.Yield), e.at)
+		l = &p.lots[e.lot]
+	}
+	if l.pieces == 0 {
+		l.next = len(l.steps)
+		p.over(e.lot, e.at)
+		return
+	}
+	if s.Again > 0 && p.random.Float64() < s.Again {
+		l.next = max(0, l.next-s.Back)
+		l.restEnds = e.at + s.Rest
+		l.ready = max(l.restEnds, l.steps[l.next].NotBefore)
+		return
+	}
+	l.next++
+	if s.Inside {
+		l.restEnds = max(l.restEnds, e.at)
+	} else {
+		l.restEnds = e.at + s.Rest
+	}
+	l.ready = l.restEnds
+	if l.next == len(l.steps) {
+		p.over(e.lot, l.restEnds)
+		return
+	}
+	if l.steps[l.next].Inside {
+		l.ready = e.at
+	}
+	l.ready = max(l.ready, l.steps[l.next].NotBefore)
+}
+
+// over ends a lot: its places are free, and its job is done when all of it is.
+func (p *play) over(i, at int) {
+	l := &p.lots[i]
+	p.rack -= l.held
+	l.held = 0
+	p.done[l.job] = max(p.done[l.job], at)
+}
+
+// lost is how many of some pieces do not survive.
+func (p *play) lost(pieces int, yield float64) (n int) {
+	for range pieces {
+		if p.random.Float64() >= yield {
+			n++
+		}
+	}
+	return n
+}
+
+// lose takes pieces out of a lot, and begins again those that are missing then.
+func (p *play) lose(i, n, at int) {
+	l := &p.lots[i]
+	if n == 0 {
+		return
+	}
+	l.pieces -= n
+	missing := l.need - l.pieces
+	remake := p.studio.Jobs[l.job].Remake
+	if missing <= 0 {
+		return
+	}
+	l.need = l.pieces
+	if len(remake) == 0 || l.remade == mostRemade {
+		return
+	}
+	p.lots = append(p.lots, lot{job: l.job, steps: remake, pieces: missing, need: missing, ready: at, remade: l.remade + 1})
+}

@@ -1,0 +1,76 @@
+import { expect, type Page } from '@playwright/test'
+import { open, test } from './device'
+import { startStudio } from './studio.mjs'
+
+// What would be, on the Plan page: supposed, drawn, made so and taken back.
+
+let studio: Awaited<ReturnType<typeof startStudio>>
+test.beforeEach(async () => {
+  studio = await startStudio({ port: 8464, at: '2027-05-04T10:26:00Z' })
+})
+test.afterEach(() => studio.stop())
+
+const tray = (page: Page) => page.getByRole('complementary', { name: 'What if' })
+const banner = (page: Page) => page.getByText('the plan as it would be. Nothing is changed.')
+
+test('a person away is thought about, and dropped', async ({ page }) => {
+  await open(page, `${studio.url}/plan`)
+  await page.getByRole('button', { name: 'What if …' }).click()
+  await expect(tray(page)).toContainText('nothing is changed until you say so')
+  await tray(page).getByRole('button', { name: 'Somebody is away' }).click()
+  await expect(banner(page)).toBeVisible()
+  await expect(tray(page)).toContainText(/Orders: \d+ late, 1 late as it is/)
+  await expect(tray(page)).toContainText(/Call (this customer|these \d+)/)
+  await tray(page).getByRole('button', { name: 'Drop it' }).click()
+  await expect(banner(page)).toHaveCount(0)
+})
+
+test('a bar is drawn to another time, held there, and let go', async ({ page }) => {
+  await open(page, `${studio.url}/plan`)
+  const bar = page.getByRole('group', { name: 'Wednesday 5 May' }).getByRole('button', { name: /^Lay, 8 pieces of Lamp-night ornament/ })
+  const first = page.getByRole('group', { name: /Tuesday 4 May/ }).getByRole('button', { name: /^(Lay|Seal).*planned/ }).first()
+  const drawn = (await bar.count()) ? bar : first
+  await drawn.scrollIntoViewIfNeeded()
+  const box = (await drawn.boundingBox())!
+  await page.mouse.move(box.x + 6, box.y + 8)
+  await page.mouse.down()
+  await page.mouse.move(box.x + 60, box.y + 8, { steps: 5 })
+  await page.mouse.up()
+  await expect(tray(page)).toBeVisible()
+  await expect(tray(page).getByLabel('at', { exact: true }).first()).not.toHaveValue('')
+  await expect(tray(page)).toContainText(/late as it is/)
+  await tray(page).getByRole('button', { name: 'Make it so' }).click()
+  await expect(page.getByText('It is so now.')).toBeVisible()
+  await expect(banner(page)).toHaveCount(0)
+  const held = page.getByRole('button', { name: /held there$/ }).first()
+  await held.click()
+  const lot = page.getByRole('complementary', { name: /^(Lot|In one go)$/ })
+  if ((await lot.getAttribute('aria-label')) === 'In one go') await lot.getByRole('listitem').first().getByRole('button').click()
+  await page.getByRole('button', { name: 'Let it go' }).click()
+  await expect(page.getByRole('button', { name: 'Let it go' })).toHaveCount(0)
+})
+
+test('what would make a lot earlier is tried on the plan', async ({ page }) => {
+  await open(page, `${studio.url}/plan?tray=lot:6`)
+  await page.getByRole('button', { name: 'What would make it earlier?' }).click()
+  const ways = page.getByRole('list', { name: 'What would make it earlier' })
+  await expect(ways.getByRole('listitem').first()).toContainText(/earlier.*if /)
+  await ways.getByRole('button', { name: 'Try it on the plan' }).first().click()
+  await expect(tray(page)).toContainText(/Orders: .* as it is/)
+  await expect(banner(page)).toBeVisible()
+})
+
+test('suggested batches are left out, brought back and made up', async ({ page }) => {
+  await open(page, `${studio.url}/plan?tray=suggestions`)
+  const suggested = page.getByRole('complementary', { name: 'Suggested' })
+  await expect(suggested).toContainText('Begun by')
+  const names = suggested.getByRole('heading', { level: 2 })
+  const before = await names.count()
+  await suggested.getByRole('button', { name: /^Not so/ }).first().click()
+  await expect(names).toHaveCount(before - 1)
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(names).toHaveCount(before)
+  await suggested.getByRole('button', { name: /^Make (it|them) up$/ }).first().click()
+  await expect(page.getByText(/made up. Their steps are on the plan/)).toBeVisible()
+  await expect(names).toHaveCount(before - 1)
+})

@@ -1,0 +1,137 @@
+package planning_test
+
+import (
+	"context"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"tidykiln/core/calendar"
+	"tidykiln/internal/batches"
+	"tidykiln/internal/house/housetest"
+	"tidykiln/internal/orders"
+	"tidykiln/internal/planning"
+	"tidykiln/internal/workshop"
+)
+
+func TestAPromiseSaysHowSureItIs(t *testing.T) {
+	rooms := loaded(t)
+	promise := func(due calendar.Date) planning.Promise {
+		p, err := rooms.Planning.Promise(context.Background(), planning.Ask{DueOn: due, Lines: []planning.AskLine{{ProductID: 1, Quantity: 12}}})
+		require.NoError(t, err)
+		return p
+	}
+	whenever := promise("")
+	require.NotNil(t, whenever.Odds)
+	assert.Equal(t, 1.0, whenever.Odds.InTime, "no day is named")
+	assert.Equal(t, 1000, whenever.Odds.Runs)
+	require.NotNil(t, whenever.Odds.SureAt)
+	assert.True(t, whenever.Odds.SureAt.After(whenever.ReadyAt.Add(-12*time.Hour)), "nine times in ten is hardly sooner than planned")
+
+	sure := promise(whenever.Odds.SureOn.Add(2))
+	assert.GreaterOrEqual(t, sure.Odds.InTime, 0.85)
+	assert.Equal(t, sure.Odds, promise(whenever.Odds.SureOn.Add(2)).Odds, "asked again it is the same")
+	soon := promise("2027-05-06")
+	assert.Less(t, soon.Odds.InTime, 0.5)
+}
+
+func TestAPromiseIsWorkedOutOtherwiseToo(t *testing.T) {
+	s := housetest.NewSmall(t)
+	s.At(1, "08:00")
+	first, err := s.Planning.Promise(s.Ctx, planning.Ask{Lines: []planning.AskLine{{ProductID: s.Product, Quantity: 30}}})
+	require.NoError(t, err)
+	due := calendar.DateOf(*first.ReadyAt, time.UTC).Add(1)
+	s.OrderFor(due, 30)
+	s.MakeLot(0)
+	p, err := s.Planning.Promise(s.Ctx, planning.Ask{DueOn: due.Add(20), Lines: []planning.AskLine{{ProductID: s.Product, Quantity: 30}}})
+	require.NoError(t, err)
+	assert.Nil(t, p.KeepsAll, "nobody's promise breaks")
+	if p.Sooner != nil {
+		assert.True(t, p.Sooner.ReadyAt.Before(*p.ReadyAt))
+		for _, m := range p.Sooner.Moves {
+			assert.False(t, m.ToLate && !m.FromLate)
+		}
+	}
+	pressing, err := s.Planning.Promise(s.Ctx, planning.Ask{DueOn: due.Add(-1), Lines: []planning.AskLine{{ProductID: s.Product, Quantity: 30}}})
+	require.NoError(t, err)
+	if pressing.KeepsAll != nil {
+		assert.False(t, pressing.KeepsAll.Before(*pressing.ReadyAt))
+	}
+}
+
+func TestLikeDemandIsSuggestedTogether(t *testing.T) {
+	s := housetest.NewSmall(t)
+	s.At(1, "08:00")
+	lamp := housetest.Lamp("60")
+	lamp.Name = "Small lamp"
+	other := s.Reshape(s.Make(lamp), housetest.ShortRecipe)
+	s.OrderFor("2027-03-12", 4)
+	_, err := s.Take(orders.NewOrder{Customer: "Heron Club", DueOn: "2027-03-15", Lines: []orders.NewLine{{ProductID: other.ID, Quantity: 3}}})
+	require.NoError(t, err)
+	list, err := s.Planning.Suggestions(s.Ctx)
+	require.NoError(t, err)
+	require.Len(t, list, 1)
+	one := list[0]
+	require.Len(t, one.Batches, 2, "made alike, they go together")
+	assert.Positive(t, one.SavesMinutes)
+	assert.NotNil(t, one.StartAt)
+	assert.NotEmpty(t, one.Reasons)
+	assert.Len(t, one.Key, 32)
+
+	require.NoError(t, s.Planning.Dismiss(s.Ctx, planning.Dismissed{Key: one.Key}))
+	require.NoError(t, s.Planning.Dismiss(s.Ctx, planning.Dismissed{Key: one.Key}), "twice is as good as once")
+	list, err = s.Planning.Suggestions(s.Ctx)
+	require.NoError(t, err)
+	assert.Empty(t, list)
+	require.NoError(t, s.Planning.Recall(s.Ctx, planning.Dismissed{Key: one.Key}))
+
+	broken := one.Batches[1].NewBatch
+	broken.Lots = []int{999}
+	_, err = s.Planning.AcceptSuggestion(s.Ctx, planning.Accepted{Batches: []batches.NewBatch{one.Batches[0].NewBatch, broken}})
+	assert.Equal(t, "batches[1].lots[0]", housetest.AtFault(t, err))
+	assert.NotEmpty(t, s.OpenWants(s.Product), "all or none")
+	up, err := s.Planning.AcceptSuggestion(s.Ctx, planning.Accepted{Batches: []batches.NewBatch{one.Batches[0].NewBatch, one.Batches[1].NewBatch}})
+	require.NoError(t, err)
+	assert.Len(t, up.Numbers, 2)
+	assert.Empty(t, s.OpenWants(s.Product))
+	assert.Empty(t, s.OpenWants(other.ID))
+}
+
+func TestStepsOfTheComingDayThatMoveAreListedAndTakenBack(t *testing.T) {
+	s := housetest.NewSmall(t)
+	s.At(1, "08:00")
+	lot := s.MakeLot(2)
+	was := firstOf(t, s.Days(), lot).Start
+	moves := func() []planning.StepMove {
+		list, err := s.Planning.StepMoves(s.Ctx)
+		require.NoError(t, err)
+		return list
+	}
+	assert.Empty(t, moves())
+	at := was.Add(2 * time.Hour)
+	s.Change(func(w *workshop.Workshop) {
+		w.People[0].Hours[0].FromMinute = 11 * 60
+	})
+	s.Days()
+	list := moves()
+	require.NotEmpty(t, list)
+	assert.Equal(t, lot, list[0].LotID)
+	assert.Equal(t, was, list[0].From)
+	assert.False(t, list[0].To.Before(at))
+	assert.NotEmpty(t, list[0].Because)
+
+	s.Change(func(w *workshop.Workshop) { w.People[0].Hours[0].FromMinute = 9 * 60 })
+	s.Days()
+	assert.Empty(t, moves(), "what is where it was has not moved")
+
+	require.NoError(t, s.Batches.Hold(s.Ctx, lot, batches.Hold{Step: 0, At: at}))
+	s.Days()
+	for _, m := range moves() {
+		assert.NotEqual(t, 0, m.Step, "what is held is no news")
+	}
+	_, err := s.Planning.SeenMoves(s.Ctx)
+	require.NoError(t, err)
+	assert.Empty(t, moves())
+}
