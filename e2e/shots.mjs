@@ -28,8 +28,10 @@ try {
   await shoot('today-phone', '/', { width: 390, height: 844 })
   await shoot('plan', '/plan', {
     before: async (page) => {
-      await page.getByRole('button', { name: /Crew ornament, Clear the paper, second round.*planned/ }).first().click()
-      await page.getByRole('complementary', { name: 'Lot' }).getByText('Step by step').waitFor()
+      await page.getByRole('button', { name: 'What if …' }).click()
+      await page.getByRole('button', { name: 'Somebody comes in' }).click()
+      await page.getByText('as it is').waitFor()
+      await page.waitForLoadState('networkidle')
     },
   })
   await shoot('orders', '/orders', {

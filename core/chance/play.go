@@ -67,6 +67,7 @@ func By(done []int, share float64) int {
 type play struct {
 	studio Studio
 	lots   []lot
+	open   []int // lots that are not over, those that are taken out when they are met
 	hands  []hand
 	done   []int
 	rack   int
@@ -107,7 +108,7 @@ func newPlay(s Studio) *play {
 }
 
 func (p *play) play(random *rand.Rand) {
-	p.random, p.rack, p.lots = random, 0, p.lots[:0]
+	p.random, p.rack, p.lots, p.open = random, 0, p.lots[:0], p.open[:0]
 	clear(p.ill)
 	clear(p.hands)
 	clear(p.done)
@@ -119,6 +120,7 @@ func (p *play) play(random *rand.Rand) {
 			continue
 		}
 		p.lots[i].ready = max(j.Rested, j.Steps[0].NotBefore)
+		p.open = append(p.open, i)
 	}
 	p.ending = p.ending[:0]
 	for p.step() {
@@ -209,9 +211,15 @@ func (p *play) isIll(hand, day int) bool {
 func (p *play) choose(at, left int, begins bool) (best, soonest int) {
 	best, soonest = -1, Never
 	first, racked := Never, -1
-	for i := range p.lots {
+	for k := 0; k < len(p.open); k++ {
+		i := p.open[k]
 		l := &p.lots[i]
-		if l.busy || l.next >= len(l.steps) {
+		if l.next >= len(l.steps) {
+			p.open = slices.Delete(p.open, k, k+1)
+			k--
+			continue
+		}
+		if l.busy {
 			continue
 		}
 		if l.ready > at {
@@ -219,7 +227,7 @@ func (p *play) choose(at, left int, begins bool) (best, soonest int) {
 			continue
 		}
 		s := &l.steps[l.next]
-		if !begins && s.minutes(l.pieces) > float64(left) || s.Planned >= first {
+		if s.Planned >= first || !begins && s.minutes(l.pieces) > float64(left) {
 			continue
 		}
 		if !p.hasRoom(l, s) {
@@ -343,4 +351,5 @@ func (p *play) lose(i, n, at int) {
 		return
 	}
 	p.lots = append(p.lots, lot{job: l.job, steps: remake, pieces: missing, need: missing, ready: at, remade: l.remade + 1})
+	p.open = append(p.open, len(p.lots)-1)
 }

@@ -174,7 +174,7 @@ func (in Suppositions) workshop(s Snapshot) (workshop.Workshop, error) {
 			return w, problem.Invalid(at+".toMinute", "hours must end after they begin")
 		}
 		if c.PersonID == 0 {
-			w.People = append(w.People, workshop.Person{ID: helperID - uint64(i), Name: "a helper", ExtraHours: []calendar.ExtraHours{c.ExtraHours}})
+			w.People = append(w.People, workshop.Person{ID: helperID - uint64(i), Name: "Helper", ExtraHours: []calendar.ExtraHours{c.ExtraHours}})
 			continue
 		}
 		p, err := find(at, c.PersonID)

@@ -99,7 +99,7 @@ func TestWhatWouldBeIsSaidAndChangesNothing(t *testing.T) {
 	helped := suppose(s, planning.Suppositions{
 		Away:  []planning.AwayOn{{PersonID: s.Person, DaysOff: calendar.DaysOff{FirstDay: "2027-03-01", LastDay: "2027-03-04"}}},
 		Comes: []planning.ComesIn{{ExtraHours: calendar.ExtraHours{Day: "2027-03-02", FromMinute: 8 * 60, ToMinute: 20 * 60}}}})
-	assert.Equal(t, "a helper", firstOf(t, helped.Plan, lot).Person)
+	assert.Equal(t, "Helper", firstOf(t, helped.Plan, lot).Person)
 
 	at := time.Date(2027, 3, 3, 9, 0, 0, 0, time.UTC)
 	held := suppose(s, planning.Suppositions{Holds: []planning.HoldLot{{LotID: lot, Hold: batches.Hold{Step: 0, At: at}}}})

@@ -198,6 +198,12 @@ button.cell b {
   display: grid;
   gap: 4px;
 }
+@media (max-width: 640px) {
+  .beside {
+    grid-template-columns: minmax(0, 1fr);
+    gap: 6px;
+  }
+}
 @media (max-width: 640px), (pointer: coarse) {
   .chip {
     min-height: 48px;

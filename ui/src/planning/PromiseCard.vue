@@ -70,7 +70,7 @@ const chance = computed(() => Math.round(props.promise.remakeChance * 10))
       <p v-else class="quiet">Makes nothing that is promised later.</p>
       <p v-if="promise.keepsAll">
         {{ moment(promise.keepsAll, thisMinute) }} without breaking anybody’s promise.
-        <button class="word" type="button" @click="emit('day', dayFor(promise.keepsAll))">Promise that day</button>
+        <button class="word" type="button" @click="emit('day', dayFor(promise.keepsAll))">Take that day</button>
       </p>
       <p v-if="promise.odds && promise.due">
         <b>{{ inTime }}.</b>
@@ -79,12 +79,12 @@ const chance = computed(() => Math.round(props.promise.remakeChance * 10))
         >
         <template v-if="surer">
           Nine times in ten: {{ dayName(surer, dateOf(thisMinute)) }}.
-          <button class="word" type="button" @click="emit('day', surer)">Promise that day</button>
+          <button class="word" type="button" @click="emit('day', surer)">Take that day</button>
         </template>
       </p>
       <p v-else-if="promise.odds?.sureOn">
         Held nine times in ten: {{ dayName(promise.odds.sureOn, dateOf(thisMinute)) }}.
-        <button class="word" type="button" @click="emit('day', promise.odds.sureOn)">Promise that day</button>
+        <button class="word" type="button" @click="emit('day', promise.odds.sureOn)">Take that day</button>
       </p>
       <div v-if="promise.sooner">
         <p>
