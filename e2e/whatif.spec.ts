@@ -60,6 +60,20 @@ test('what would make a lot earlier is tried on the plan', async ({ page }) => {
   await expect(banner(page)).toBeVisible()
 })
 
+test('what is to lie ready by a day is suggested, and planned in the gaps', async ({ page }) => {
+  await open(page, `${studio.url}/stores?view=shelf&tray=shelf:10`)
+  const shelf = page.getByRole('complementary', { name: 'Shelf' })
+  await shelf.getByRole('button', { name: 'Goal' }).click()
+  await shelf.getByLabel('Pieces to lie ready').fill('none')
+  await shelf.getByRole('button', { name: 'Aim for that' }).click()
+  await expect(shelf.getByText('at least 0')).toBeVisible()
+  await shelf.getByLabel('Pieces to lie ready').fill('30')
+  await shelf.getByRole('button', { name: 'Aim for that' }).click()
+  await expect(shelf).toContainText('30 are to lie ready by')
+  await page.goto(`${studio.url}/plan?tray=suggestions`)
+  await expect(page.getByRole('complementary', { name: 'Suggested' })).toContainText(/pieces of .* to lie ready by/)
+})
+
 test('suggested batches are left out, brought back and made up', async ({ page }) => {
   await open(page, `${studio.url}/plan?tray=suggestions`)
   const suggested = page.getByRole('complementary', { name: 'Suggested' })

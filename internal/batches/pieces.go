@@ -28,6 +28,25 @@ func PiecesByWant(tx *gorm.DB, wants []uint64) (map[uint64]Piece, error) {
 	return byWant, nil
 }
 
+// PiecesServing maps the pieces made for wants, and counts what lies spare and
+// plain of each product.
+func PiecesServing(tx *gorm.DB, wants []uint64) (byWant map[uint64]Piece, spare map[uint64]int, err error) {
+	var pieces []Piece
+	err = tx.Where("want_id IN ?", wants).Or("want_id IS NULL AND state = ? AND lettering = '' AND artwork_id IS NULL", PieceFinished).Find(&pieces).Error
+	if err != nil {
+		return nil, nil, fmt.Errorf("reading the pieces of orders and the shelf: %w", err)
+	}
+	byWant, spare = make(map[uint64]Piece, len(pieces)), map[uint64]int{}
+	for _, p := range pieces {
+		if p.WantID == nil {
+			spare[p.ProductID]++
+		} else {
+			byWant[*p.WantID] = p
+		}
+	}
+	return byWant, spare, nil
+}
+
 // Begun tells whether work has been done on a piece, or is being done.
 func Begun(tx *gorm.DB, p Piece) (bool, error) {
 	if p.State != PieceWorking || p.LotID == nil {

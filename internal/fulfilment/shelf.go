@@ -8,6 +8,7 @@ import (
 	"github.com/shopspring/decimal"
 	"gorm.io/gorm"
 
+	"tidykiln/core/calendar"
 	"tidykiln/internal/batches"
 	"tidykiln/internal/database"
 	"tidykiln/internal/orders"
@@ -21,6 +22,10 @@ type ShelfRow struct {
 	// Spare are the finished pieces that no order has, SetAside those of orders not yet handed over.
 	Spare    int `json:"spare"`
 	SetAside int `json:"setAside"`
+	// GoalPieces are to lie ready by GoalOn; nil where there is no goal.
+	GoalPieces int            `json:"goalPieces"`
+	GoalOn     *calendar.Date `json:"goalOn,omitempty" format:"date"`
+	Distinct   bool           `json:"distinct" doc:"each piece is somebody's own, so none can lie ready"`
 	// Price is what one sells for at the main outlet.
 	Price decimal.Decimal `json:"price"`
 	// Worth is what the spare ones cost together, as far as that is known.
@@ -85,7 +90,7 @@ func shelfCard(tx *gorm.DB, productID uint64) (c ShelfCard, err error) {
 }
 
 func shelfRow(p products.Product, finished []batches.FinishedGroup) ShelfRow {
-	r := ShelfRow{ProductID: p.ID, ProductName: p.Name, Price: p.Price, Groups: []batches.ShelfGroup{}}
+	r := ShelfRow{ProductID: p.ID, ProductName: p.Name, Price: p.Price, GoalPieces: p.GoalPieces, GoalOn: p.GoalOn, Distinct: p.Distinct(), Groups: []batches.ShelfGroup{}}
 	for _, g := range finished {
 		switch {
 		case g.ProductID != p.ID:

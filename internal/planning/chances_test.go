@@ -2,6 +2,7 @@ package planning_test
 
 import (
 	"context"
+	"strings"
 	"testing"
 	"time"
 
@@ -10,9 +11,11 @@ import (
 
 	"tidykiln/core/calendar"
 	"tidykiln/internal/batches"
+	"tidykiln/internal/fulfilment"
 	"tidykiln/internal/house/housetest"
 	"tidykiln/internal/orders"
 	"tidykiln/internal/planning"
+	"tidykiln/internal/products"
 	"tidykiln/internal/workshop"
 )
 
@@ -134,4 +137,37 @@ func TestStepsOfTheComingDayThatMoveAreListedAndTakenBack(t *testing.T) {
 	_, err := s.Planning.SeenMoves(s.Ctx)
 	require.NoError(t, err)
 	assert.Empty(t, moves())
+}
+
+func TestAGoalForTheShelfIsPlannedInTheGaps(t *testing.T) {
+	s := housetest.NewSmall(t)
+	s.At(1, "08:00")
+	order := s.OrderFor("2027-03-05", 6)
+	before := s.Row(order.ID).Readiness.At
+	require.NoError(t, s.Products.SetGoal(s.Ctx, s.Product, products.Goal{Pieces: 5, On: "2027-03-19"}))
+	assert.Equal(t, before, s.Row(order.ID).Readiness.At, "orders go first")
+	tentative := 0
+	for _, h := range s.Days().Hands {
+		if h.State == planning.BarTentative && len(h.Orders) == 0 {
+			tentative++
+		}
+	}
+	assert.Positive(t, tentative, "it stands on the plan")
+	list, err := s.Planning.Suggestions(s.Ctx)
+	require.NoError(t, err)
+	require.Len(t, list, 1)
+	assert.GreaterOrEqual(t, list[0].Batches[0].Extras, 5)
+	assert.Contains(t, strings.Join(list[0].Reasons, " "), "lie ready by")
+
+	_, err = s.Fulfilment.CountShelf(s.Ctx, s.Product, fulfilment.ShelfCount{Pieces: 11})
+	require.NoError(t, err)
+	list, err = s.Planning.Suggestions(s.Ctx)
+	require.NoError(t, err)
+	assert.Empty(t, list, "six filled the order, and five lie ready")
+	for at, in := range map[string]products.Goal{"on": {Pieces: 3, On: "2027-02-01"}} {
+		assert.Equal(t, at, housetest.AtFault(t, s.Products.SetGoal(s.Ctx, s.Product, in)))
+	}
+	crew := s.Make(housetest.Crew())
+	assert.Equal(t, "pieces", housetest.AtFault(t, s.Products.SetGoal(s.Ctx, crew.ID, products.Goal{Pieces: 3, On: "2027-03-19"})))
+	require.NoError(t, s.Products.SetGoal(s.Ctx, s.Product, products.Goal{}))
 }

@@ -5,6 +5,7 @@ import (
 	"slices"
 	"time"
 
+	"tidykiln/core/calendar"
 	"tidykiln/core/craft"
 	"tidykiln/core/plan"
 	"tidykiln/internal/batches"
@@ -35,7 +36,9 @@ func lotJobs(s Snapshot) []Job {
 		batch := s.Bench.Batches[lot.BatchID]
 		j := Job{ID: fmt.Sprintf("lot-%d", lot.ID), Lot: lot, Batch: &batch, Name: batch.ProductName, ProductID: batch.ProductID, Blank: batch.Blank, Picture: batch.Picture, Recipe: batch.Recipe, Pieces: len(pieces), First: lot.NextStep}
 		j.Wants = wantsOf(pieces)
-		j.Due = s.DueOf(j.Wants)
+		if j.Due = s.DueOf(j.Wants); j.Due == nil {
+			j.hurry, j.weight = s.goalOf(batch.ProductID)
+		}
 		j.steps = planSteps(batch.Recipe, lot.NextStep, len(pieces), s.Basis.Workshop)
 		if open := s.Bench.OpenRun(lot.ID); open != nil {
 			pinOpenRun(&j.steps[0], *open, s)
@@ -112,6 +115,58 @@ func demandJobs(s Snapshot) []Job {
 		jobs = append(jobs, newJobs(s, fmt.Sprintf("demand-%d", d.ProductID), s.Products[i], d.Lots, wants)...)
 	}
 	return jobs
+}
+
+// inTheGaps is how much less the day of a goal for the shelf weighs than that of an order.
+const inTheGaps = 0.1
+
+// goalJobs are the lots that would fill the shelf to its goals; orders go first.
+func goalJobs(s Snapshot) []Job {
+	var jobs []Job
+	for _, p := range s.Products {
+		short := s.shortOfGoal(p)
+		if short == 0 {
+			continue
+		}
+		size := p.Bench().LotSize(s.Basis.Workshop.Sitting(), s.Basis.Workshop.RackPlaces)
+		made := newJobs(s, fmt.Sprintf("goal-%d", p.ID), p, craft.Lots(s.Logbook.Start(p, short, s.Basis.Workshop.Confidence), size), nil)
+		for i := range made {
+			made[i].hurry, made[i].weight = s.goalOf(p.ID)
+		}
+		jobs = append(jobs, made...)
+	}
+	return jobs
+}
+
+// goalOf is by when pieces of a product that nobody ordered are to lie ready, and
+// how little that weighs; nil without a goal.
+func (s Snapshot) goalOf(productID uint64) (by *time.Time, weight *float64) {
+	for _, p := range s.Products {
+		if p.ID == productID && s.aimsAt(p) {
+			return new(s.Basis.Workshop.DueAt(*p.GoalOn)), new(float64(inTheGaps))
+		}
+	}
+	return nil, nil
+}
+
+// aimsAt tells that a product has a goal whose day is not past.
+func (s Snapshot) aimsAt(p products.Product) bool {
+	return p.GoalOn != nil && *p.GoalOn >= calendar.DateOf(s.Now, s.Location())
+}
+
+// shortOfGoal is how many pieces of a product are neither on the shelf nor
+// spare in work, of those that are to lie ready.
+func (s Snapshot) shortOfGoal(p products.Product) int {
+	if !s.aimsAt(p) {
+		return 0
+	}
+	short := p.GoalPieces - s.Spare[p.ID]
+	for _, piece := range s.Bench.Pieces {
+		if piece.ProductID == p.ID && piece.State == batches.PieceWorking && piece.WantID == nil {
+			short--
+		}
+	}
+	return max(0, short)
 }
 
 // newJobs are the lots of a batch not yet made up.

@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"log/slog"
+	"slices"
 	"sync"
 	"time"
 
@@ -216,7 +217,7 @@ func given(ctx context.Context) error {
 // by is the snapshot with the places that an older plan gave to what is still
 // there; what that plan did not know has none yet.
 func (s Snapshot) by(standing *Schedule) *Schedule {
-	schedule := &Schedule{Snapshot: s, Jobs: append(lotJobs(s), demandJobs(s)...), PlannedAt: standing.PlannedAt, Making: true,
+	schedule := &Schedule{Snapshot: s, Jobs: slices.Concat(lotJobs(s), demandJobs(s), goalJobs(s)), PlannedAt: standing.PlannedAt, Making: true,
 		answer: standing.answer, unplanned: map[string]plan.Reason{}, doneAt: map[uint64]*time.Time{}}
 	before := make(map[string]*Job, len(standing.Jobs))
 	for i := range standing.Jobs {

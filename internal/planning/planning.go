@@ -52,6 +52,8 @@ type Snapshot struct {
 	Orders   []orders.Order
 	Wants    []orders.OpenWant
 	ByWant   map[uint64]batches.Piece
+	// Spare counts the plain finished pieces of each product that no order has.
+	Spare map[uint64]int
 	// promises are where those of orders stood when it was read.
 	promises map[uint64]promise
 	// orderOf maps wants to their orders above.
@@ -85,7 +87,7 @@ func (a *Area) loadSnapshot(tx *gorm.DB, now time.Time) (s Snapshot, err error) 
 	if s.promises, err = loadPromises(tx); err != nil {
 		return s, err
 	}
-	if s.ByWant, err = batches.PiecesByWant(tx, s.indexWants()); err != nil {
+	if s.ByWant, s.Spare, err = batches.PiecesServing(tx, s.indexWants()); err != nil {
 		return s, err
 	}
 	s.Wants = s.unserved()

@@ -83,7 +83,7 @@ func makeSchedule(ctx context.Context, s Snapshot, standing *Schedule) (*Schedul
 // makeScheduleWith plans the snapshot with its jobs adjusted.
 func makeScheduleWith(ctx context.Context, s Snapshot, standing *Schedule, adjust func(*Schedule)) (*Schedule, error) {
 	schedule := &Schedule{Snapshot: s, PlannedAt: s.Now}
-	schedule.Jobs = append(lotJobs(s), demandJobs(s)...)
+	schedule.Jobs = slices.Concat(lotJobs(s), demandJobs(s), goalJobs(s))
 	adjust(schedule)
 	stood := standing.planned()
 	answer, err := schedule.solve(ctx, stood)

@@ -82,7 +82,24 @@ type wantedProduct struct {
 	fulfilment.Demand
 	product products.Product
 	recipe  craft.Recipe
+	// short is how many pieces the shelf lacks of its goal.
+	short int
 }
+
+// dueOn is the first day for which it is wanted.
+func (w wantedProduct) dueOn() calendar.Date {
+	due := OrLast("")
+	if len(w.Wants) > 0 {
+		due = OrLast(w.Wants[0].DueOn)
+	}
+	if w.short > 0 && *w.product.GoalOn < due {
+		due = *w.product.GoalOn
+	}
+	return due
+}
+
+// pieces is how many are to be started.
+func (w wantedProduct) pieces() int { return len(w.Wants) + w.Extras }
 
 // likeWithin is how many days the first dues of what is made together lie apart at most.
 const likeWithin = 14
@@ -92,19 +109,26 @@ func (s *Schedule) suggest(demand []fulfilment.Demand) []Suggestion {
 	groups := map[string][]wantedProduct{}
 	for _, d := range demand {
 		i := slices.IndexFunc(s.Products, func(p products.Product) bool { return p.ID == d.ProductID })
-		if len(d.Wants) == 0 || d.LotSize == 0 || i < 0 {
+		if i < 0 || d.LotSize == 0 {
 			continue
 		}
-		w := wantedProduct{d, s.Products[i], s.Products[i].Bench()}
+		w := wantedProduct{d, s.Products[i], s.Products[i].Bench(), s.shortOfGoal(s.Products[i])}
+		if w.short > 0 {
+			w.Extras = s.Logbook.Start(w.product, len(d.Wants)+w.short, s.Basis.Workshop.Confidence) - len(d.Wants)
+			w.Lots = craft.Lots(w.pieces(), d.LotSize)
+		}
+		if w.pieces() == 0 {
+			continue
+		}
 		groups[w.made()] = append(groups[w.made()], w)
 	}
 	list := []Suggestion{}
 	for _, key := range slices.Sorted(maps.Keys(groups)) {
 		group := groups[key]
-		slices.SortStableFunc(group, func(a, b wantedProduct) int { return cmp.Compare(OrLast(a.Wants[0].DueOn), OrLast(b.Wants[0].DueOn)) })
+		slices.SortStableFunc(group, func(a, b wantedProduct) int { return cmp.Compare(a.dueOn(), b.dueOn()) })
 		for len(group) > 0 {
 			n := 1
-			for n < len(group) && OrLast(group[n].Wants[0].DueOn) <= OrLast(group[0].Wants[0].DueOn).Add(likeWithin) {
+			for n < len(group) && group[n].dueOn() <= group[0].dueOn().Add(likeWithin) {
 				n++
 			}
 			list = append(list, s.suggestion(group[:n]))
@@ -129,17 +153,20 @@ func (w wantedProduct) made() string {
 }
 
 func (s *Schedule) suggestion(group []wantedProduct) (one Suggestion) {
-	one = Suggestion{DueOn: group[0].Wants[0].DueOn, Reasons: []string{}}
+	one = Suggestion{DueOn: group[0].dueOn(), Reasons: []string{}}
 	var key []string
 	for _, w := range group {
 		b := SuggestedBatch{Product: w.ProductName, Wanted: len(w.Wants), Stopped: w.Stopped,
-			NewBatch: batches.NewBatch{ProductID: w.ProductID, WantIDs: []uint64{}, Extras: w.Extras, Lots: w.Lots, Pilot: w.Pilot != "" && len(w.Lots) > 1}}
+			NewBatch: batches.NewBatch{ProductID: w.ProductID, WantIDs: []uint64{}, Extras: w.Extras, Lots: w.Lots, Pilot: w.Pilot != "" && w.short == 0 && len(w.Lots) > 1}}
 		for _, want := range w.Wants {
 			b.WantIDs = append(b.WantIDs, want.WantID)
 			key = append(key, fmt.Sprint(want.WantID))
 		}
+		if w.short > 0 {
+			key = append(key, fmt.Sprintf("goal %d %d %s", w.ProductID, w.product.GoalPieces, *w.product.GoalOn))
+		}
 		if !w.product.Distinct() && w.OnSheet >= 1 {
-			b.Free = freePrints(len(w.Wants)+w.Extras, w.OnSheet)
+			b.Free = freePrints(w.pieces(), w.OnSheet)
 		}
 		one.Batches = append(one.Batches, b)
 		s.place(&one, w)
@@ -185,7 +212,7 @@ func savedTogether(group []wantedProduct) (saved int) {
 	for _, w := range group {
 		own := map[string]int{}
 		for i, step := range w.recipe.Steps {
-			own[w.recipe.Kin(i)] += step.WholeSetup(len(w.Wants) + w.Extras)
+			own[w.recipe.Kin(i)] += step.WholeSetup(w.pieces())
 		}
 		for kin, minutes := range own {
 			setups[kin] = append(setups[kin], minutes)
@@ -214,8 +241,11 @@ func (s *Schedule) reasons(one *Suggestion, group []wantedProduct) {
 		say("Begun by %s it holds every due, as it is planned now.", s.momentInWords(*one.StartBy))
 	}
 	for i, w := range group {
-		if w.Extras > 0 {
-			say("%s more of %s against spoils, as the logbook and the recipe have them.", measure.Count(w.Extras, "piece"), w.ProductName)
+		if w.short > 0 {
+			say("%s of %s to lie ready by %s, in the gaps that orders leave.", measure.Count(w.short, "piece"), w.ProductName, s.Basis.Workshop.Habit.DayAndMonth(w.product.GoalOn.At(12*60, s.Location())))
+		}
+		if against := w.Extras - w.short; against > 0 {
+			say("%s more of %s against spoils, as the logbook and the recipe have them.", measure.Count(against, "piece"), w.ProductName)
 		}
 		if free := one.Batches[i].Free; free > 0 {
 			say("%s more of %s would fill the last sheet: their prints ride free.", measure.Count(free, "piece"), w.ProductName)

@@ -306,9 +306,11 @@ func (in Suppositions) apply(w *workshop.Workshop, s Snapshot) error {
 	if err != nil {
 		return err
 	}
+	named := slices.Clone(w.People)
 	for i := range then.People {
 		if p := &then.People[i]; p.ID > helperID-uint64(len(in.Comes)) {
-			p.ID, p.Name = 0, freeName("Helper", then.People)
+			p.ID, p.Name = 0, freeName(p.Name, named)
+			named = append(named, *p)
 		}
 	}
 	*w = then

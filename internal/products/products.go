@@ -10,6 +10,7 @@ import (
 	"github.com/shopspring/decimal"
 	"gorm.io/gorm"
 
+	"tidykiln/core/calendar"
 	"tidykiln/core/cost"
 	"tidykiln/core/craft"
 	"tidykiln/core/design"
@@ -41,13 +42,16 @@ type Product struct {
 	// Lettered products have a line of lettering on each piece.
 	Lettered bool `json:"lettered"`
 	// OwnPictures: each piece has a picture of its customer's.
-	OwnPictures bool            `json:"ownPictures"`
-	Price       decimal.Decimal `json:"price"`
-	RecipeID    *uint64         `json:"-"`
-	CreatedAt   time.Time       `json:"createdAt"`
-	ArchivedAt  *time.Time      `json:"-"`
-	Version     int             `json:"version"`
-	Recipe      Recipe          `json:"-" gorm:"-"`
+	OwnPictures bool `json:"ownPictures"`
+	// GoalPieces are to lie ready on the shelf by GoalOn; nil where there is no goal.
+	GoalPieces int             `json:"goalPieces"`
+	GoalOn     *calendar.Date  `json:"goalOn,omitempty" format:"date"`
+	Price      decimal.Decimal `json:"price"`
+	RecipeID   *uint64         `json:"-"`
+	CreatedAt  time.Time       `json:"createdAt"`
+	ArchivedAt *time.Time      `json:"-"`
+	Version    int             `json:"version"`
+	Recipe     Recipe          `json:"-" gorm:"-"`
 }
 
 // Distinct tells that no piece can stand in for another: each has a name or a picture

@@ -20,6 +20,7 @@ func (a *Area) Mount(api huma.API) {
 	wire.Get(api, "get-product", "/api/products/{id}", "A product with its recipe and costing", wire.Makers, costed|database.Room, wire.Of(a.Get))
 	wire.Create(api, "make-product", "/api/products", "Add a product with the recipe its method proposes", wire.Makers, wire.With(a.Make))
 	wire.Put(api, "change-product", "/api/products/{id}", "Rename a product or set its price", wire.Makers, wire.Edit(a.Change))
+	wire.Put(api, "set-stock-goal", "/api/products/{id}/stock-goal", "Say how many of a product are to lie ready by a day", wire.Makers, wire.Change(a.SetGoal))
 	wire.Put(api, "change-facts", "/api/products/{id}/facts", "Set what a product is made of and shows", wire.Makers, wire.Edit(a.ChangeFacts))
 	wire.Put(api, "change-design", "/api/products/{id}/design", "Say how a product's picture lies on its blank", wire.Makers, wire.Edit(a.ChangeDesign))
 	wire.GetFile(api, "export-cost-problem", "/api/products/{id}/cost-problem", "A product's costs as the problem that the command answers", wire.Makers,

@@ -198,6 +198,8 @@ func (s studio) thing(o operation) string {
 		id = within(s.sitting(), "sittingId")
 	case o.ID == "take-back":
 		id = 1
+	case o.ID == "set-stock-goal":
+		id = 3 // of which no piece is somebody's own
 	case strings.HasPrefix(o.path, "/api/purchases/"):
 		id = s.read("/api/materials/1", "left", 0, "purchaseId")
 	case strings.HasPrefix(o.path, "/api/receipts/"):
@@ -326,6 +328,8 @@ func (s studio) sound(o operation) any {
 			"steps": []any{map[string]any{"startedAt": "2027-04-26T09:00:00Z", "minutes": 12, "lost": []any{2}, "reason": "words"}}}
 	case "suppose", "accept-supposed":
 		return map[string]any{"comes": []any{map[string]any{"personId": 1, "day": "2027-05-06", "fromMinute": 900, "toMinute": 960}}, "places": 2}
+	case "set-stock-goal":
+		return map[string]any{"pieces": 4, "on": "2027-05-20"}
 	case "accept-suggestion":
 		return map[string]any{"batches": []any{map[string]any{"productId": 3, "wantIds": []any{}, "extras": 2, "lots": []any{2}}}}
 	case "dismiss-suggestion", "recall-suggestion":

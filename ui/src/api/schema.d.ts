@@ -1945,6 +1945,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/products/{id}/stock-goal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say how many of a product are to lie ready by a day */
+        put: operations["set-stock-goal"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/products/{id}/troubles/{key}": {
         parameters: {
             query?: never;
@@ -2805,6 +2822,10 @@ export interface components {
             design?: components["schemas"]["Design"];
             /** @description at the product's price; empty without hands-on time */
             earnedPerHour: string;
+            /** Format: date */
+            goalOn?: string;
+            /** Format: int64 */
+            goalPieces: number;
             /** @description hands-on minutes of one good piece, in twelves */
             handsMinutes: string;
             /** Format: int64 */
@@ -3066,6 +3087,10 @@ export interface components {
             draft: components["schemas"]["Draft"];
             /** @description at the product's price; empty without hands-on time */
             earnedPerHour: string;
+            /** Format: date */
+            goalOn?: string;
+            /** Format: int64 */
+            goalPieces: number;
             /** @description hands-on minutes of one good piece, in twelves */
             handsMinutes: string;
             /** Format: int64 */
@@ -3326,6 +3351,15 @@ export interface components {
             /** @enum {string} */
             kind: "order" | "product" | "lot" | "batch";
             title: string;
+        };
+        Goal: {
+            /** Format: date */
+            on?: string;
+            /**
+             * Format: int64
+             * @description 0 takes the goal away
+             */
+            pieces: number;
         };
         Habit: {
             /**
@@ -5588,6 +5622,12 @@ export interface components {
             items: components["schemas"]["Item"][];
         };
         ShelfCard: {
+            /** @description each piece is somebody's own, so none can lie ready */
+            distinct: boolean;
+            /** Format: date */
+            goalOn?: string;
+            /** Format: int64 */
+            goalPieces: number;
             /** @description the spare pieces, the oldest first */
             groups: components["schemas"]["ShelfGroup"][];
             /** @description the latest first */
@@ -5649,6 +5689,12 @@ export interface components {
             reverses?: number;
         };
         ShelfRow: {
+            /** @description each piece is somebody's own, so none can lie ready */
+            distinct: boolean;
+            /** Format: date */
+            goalOn?: string;
+            /** Format: int64 */
+            goalPieces: number;
             /** @description the spare pieces, the oldest first */
             groups: components["schemas"]["ShelfGroup"][];
             price: string;
@@ -10236,6 +10282,39 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ShelfCard"];
                 };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "set-stock-goal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Goal"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Error */
             default: {

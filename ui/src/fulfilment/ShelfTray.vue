@@ -1,18 +1,20 @@
 <script setup lang="ts">
 import TroubleNote from '../shared/TroubleNote.vue'
-import { computed, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { useAnswer } from '../api/answers'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
 import { thisMinute } from '../shared/clock'
 import { amount, money } from '../shared/money'
 import TextField from '../shared/TextField.vue'
-import { dateOf, dayName, moment } from '../shared/time'
+import { addDays, dateOf, dayName, moment } from '../shared/time'
 import { say } from '../shared/toast'
 import { useTray } from '../shared/tray'
 import { causes } from '../stores/words'
 import ActRow from '../shared/ActRow.vue'
 import PickField from '../shared/PickField.vue'
+
+const DateField = defineAsyncComponent(() => import('../shared/DateField.vue'))
 
 // The shelf of one product: its spare pieces, counting them, and what was found or is gone. id is the product's.
 const props = defineProps<{ id: number }>()
@@ -21,7 +23,7 @@ const { act, busy, trouble, fault } = useAct()
 const reversing = useAct()
 
 const { data: card, error } = useAnswer('/api/products/{id}/shelf', () => ({ path: { id: props.id } }))
-const panel = ref<'' | 'count' | 'off'>('')
+const panel = ref<'' | 'count' | 'off' | 'goal'>('')
 const counted = ref('')
 const nothingGone = (): Omit<Schemas['ShelfLoss'], 'pieces'> & { pieces: string } => ({
   pieces: '1',
@@ -41,6 +43,20 @@ const pieces = (n: number) => (n === 1 ? '1 piece' : `${n} pieces`)
 // A number as it was typed; what is none goes to the server as it is refused there.
 const whole = (text: string) => (/^\d+$/.test(text.trim()) ? Number(text) : -1)
 
+// How many are to lie ready by a day; what is lacking is made in the gaps.
+const goal = ref({ pieces: '', on: '' })
+function askGoal() {
+  panel.value = panel.value === 'goal' ? '' : 'goal'
+  const { goalPieces, goalOn } = card.value!
+  goal.value = { pieces: String(goalPieces || ''), on: goalOn ?? addDays(today.value, 28) }
+}
+async function setGoal(pieces: number) {
+  const body = { pieces, on: pieces ? goal.value.on : undefined }
+  await act(() => answerOf(api.PUT('/api/products/{id}/stock-goal', { ...params.value, body })))
+  if (trouble.value) return
+  say({ text: pieces ? 'Planned in the gaps that orders leave.' : 'No goal any more.' })
+  panel.value = ''
+}
 async function count() {
   const done = await act(() =>
     answerOf(api.POST('/api/products/{id}/shelf/count', { ...params.value, body: { pieces: whole(counted.value) } })),
@@ -94,7 +110,29 @@ async function reverse(m: Schemas['ShelfMovement']) {
       >
         Gone
       </button>
+      <button v-if="!card.distinct" class="side" type="button" :aria-expanded="panel === 'goal'" @click="askGoal">
+        Goal
+      </button>
     </ActRow>
+    <p v-if="card.goalOn && panel !== 'goal'" class="quiet">
+      {{ card.goalPieces }} are to lie ready by {{ dayName(card.goalOn, today) }}.
+    </p>
+    <form v-if="panel === 'goal'" class="panel" novalidate @submit.prevent="setGoal(whole(goal.pieces))">
+      <TextField
+        v-model="goal.pieces"
+        label="Pieces to lie ready"
+        :fault="fault('pieces')"
+        hint="What is lacking is suggested as a batch, and planned where orders leave room."
+        inputmode="numeric"
+        maxlength="5"
+      />
+      <DateField v-model="goal.on" label="By" :fault="fault('on')" />
+      <TroubleNote :trouble="trouble" />
+      <ActRow>
+        <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : 'Aim for that' }}</button>
+        <button v-if="card.goalOn" class="side" type="button" :disabled="busy" @click="setGoal(0)">No goal</button>
+      </ActRow>
+    </form>
     <form v-if="panel === 'count'" class="panel" novalidate @submit.prevent="count">
       <TextField
         v-model="counted"
