@@ -50,36 +50,41 @@ func (a *Area) Demand(ctx context.Context) ([]Demand, error) {
 		if err != nil {
 			return nil, err
 		}
-		shelf, err := shelfCounts(tx)
-		if err != nil {
-			return nil, err
-		}
-		proven, err := batches.Proven(tx)
-		if err != nil {
-			return nil, err
-		}
-		overrides, err := products.AllOverridesInForce(tx)
-		if err != nil {
-			return nil, err
-		}
 		log, err := batches.LoadLogbook(tx)
 		if err != nil {
 			return nil, err
 		}
-		demand = Proposals(basis.Workshop, log, made, wants)
-		for i := range demand {
-			d := &demand[i]
-			d.OnShelf = shelf[d.ProductID]
-			d.OnSheet = onSheet(basis, made[i])
-			if stop := basis.Stopped(made[i], overrides[d.ProductID]); stop != nil {
-				d.Stopped = stop.Why
-			}
-			if !proven[batches.Proof{ProductID: d.ProductID, Signature: basis.Signature(made[i])}] {
-				d.proposePilot()
-			}
-		}
-		return demand, nil
+		return Demanded(tx, basis, log, made, wants)
 	})
+}
+
+// Demanded proposes batches for open wants, and says what speaks for and against each.
+func Demanded(tx *gorm.DB, basis products.Basis, log batches.Logbook, made []products.Product, wants []orders.OpenWant) ([]Demand, error) {
+	shelf, err := shelfCounts(tx)
+	if err != nil {
+		return nil, err
+	}
+	proven, err := batches.Proven(tx)
+	if err != nil {
+		return nil, err
+	}
+	overrides, err := products.AllOverridesInForce(tx)
+	if err != nil {
+		return nil, err
+	}
+	demand := Proposals(basis.Workshop, log, made, wants)
+	for i := range demand {
+		d := &demand[i]
+		d.OnShelf = shelf[d.ProductID]
+		d.OnSheet = onSheet(basis, made[i])
+		if stop := basis.Stopped(made[i], overrides[d.ProductID]); stop != nil {
+			d.Stopped = stop.Why
+		}
+		if !proven[batches.Proof{ProductID: d.ProductID, Signature: basis.Signature(made[i])}] {
+			d.proposePilot()
+		}
+	}
+	return demand, nil
 }
 
 // onSheet is how many pieces' prints the first sheets of a recipe hold.

@@ -63,15 +63,21 @@ func (a *Area) Suggestions(ctx context.Context) ([]Suggestion, error) {
 	if err != nil {
 		return nil, err
 	}
-	demand, err := a.fulfilment.Demand(ctx)
+	var demand []fulfilment.Demand
+	var gone []dismissed
+	err = a.db.Read(ctx, func(tx *gorm.DB) (err error) {
+		if demand, err = fulfilment.Demanded(tx, s.Basis, s.Logbook, s.Products, s.Wants); err != nil {
+			return err
+		}
+		if err := tx.Find(&gone).Error; err != nil {
+			return fmt.Errorf("reading what was dismissed: %w", err)
+		}
+		return nil
+	})
 	if err != nil {
 		return nil, err
 	}
 	list := s.suggest(demand)
-	var gone []dismissed
-	if err := a.db.Read(ctx, func(tx *gorm.DB) error { return tx.Find(&gone).Error }); err != nil {
-		return nil, fmt.Errorf("reading what was dismissed: %w", err)
-	}
 	return slices.DeleteFunc(list, func(one Suggestion) bool {
 		return slices.ContainsFunc(gone, func(d dismissed) bool { return d.Suggestion == one.Key })
 	}), nil
