@@ -25,7 +25,7 @@ func Play(ctx context.Context, s Studio, groups [][]int, runs int, seed uint64) 
 	var all sync.WaitGroup
 	for first := range players {
 		all.Go(func() {
-			p := newPlay(s)
+			p := newPlay(s, groups)
 			for run := first; run < runs && ctx.Err() == nil; run += players {
 				p.play(rand.New(rand.NewPCG(seed, uint64(run))))
 				for g, jobs := range groups {
@@ -67,13 +67,18 @@ func By(done []int, share float64) int {
 type play struct {
 	studio Studio
 	lots   []lot
-	open   []int // lots that are not over, those that are taken out when they are met
-	hands  []hand
-	done   []int
-	rack   int
-	ending []ended
-	random *rand.Rand
-	ill    map[[2]int]bool
+	// ready are the keys of lots that can be taken up, by when the plan has them;
+	// waiting those that will be, by when they are, negative: the soonest last.
+	ready, waiting []int
+	// watched tells which jobs are asked about, and left how many of their lots are not over.
+	watched []bool
+	left    int
+	hands   []hand
+	done    []int
+	rack    int
+	ending  []ended
+	random  *rand.Rand
+	ill     map[[2]int]bool
 }
 
 // lot is a job, or pieces of it made again, on its way.
@@ -89,7 +94,6 @@ type lot struct {
 	restEnds int
 	held     int
 	remade   int
-	busy     bool
 }
 
 type hand struct {
@@ -103,16 +107,24 @@ type ended struct {
 	lot int
 }
 
-func newPlay(s Studio) *play {
-	return &play{studio: s, hands: make([]hand, len(s.Hands)), done: make([]int, len(s.Jobs)), ill: map[[2]int]bool{}}
+func newPlay(s Studio, groups [][]int) *play {
+	p := &play{studio: s, hands: make([]hand, len(s.Hands)), done: make([]int, len(s.Jobs)), ill: map[[2]int]bool{}, watched: make([]bool, len(s.Jobs))}
+	for _, g := range groups {
+		for _, j := range g {
+			p.watched[j] = true
+		}
+	}
+	return p
 }
 
 func (p *play) play(random *rand.Rand) {
-	p.random, p.rack, p.lots, p.open = random, 0, p.lots[:0], p.open[:0]
+	p.random, p.rack, p.left, p.lots = random, 0, 0, p.lots[:0]
+	p.ready, p.waiting = p.ready[:0], p.waiting[:0]
 	clear(p.ill)
 	clear(p.hands)
 	clear(p.done)
 	for i, j := range p.studio.Jobs {
+		p.watch(i)
 		p.rack += j.Held
 		p.lots = append(p.lots, lot{job: i, steps: j.Steps, pieces: j.Pieces, need: j.Need, ready: j.Rested, held: j.Held})
 		if len(j.Steps) == 0 {
@@ -120,10 +132,11 @@ func (p *play) play(random *rand.Rand) {
 			continue
 		}
 		p.lots[i].ready = max(j.Rested, j.Steps[0].NotBefore)
-		p.open = append(p.open, i)
+		p.wait(i)
 	}
 	p.ending = p.ending[:0]
-	for p.step() {
+	// When all that is asked about is done, the rest need not be played.
+	for p.left > 0 && p.step() {
 	}
 	p.settle(Never)
 	for i := range p.lots {
@@ -144,26 +157,21 @@ func (p *play) step() bool {
 		at := p.hands[h].at
 		p.settle(at)
 		open := p.studio.Hands[h].Open[p.hands[h].stretch]
-		l, soonest := p.choose(at, open.To-at, at == open.From)
-		if l >= 0 {
-			p.take(h, l, at)
+		k, soonest := p.choose(at, open.To-at, at == open.From)
+		if k >= 0 {
+			p.take(h, k, at)
 			return true
 		}
 		if soonest >= open.To {
 			p.hands[h].stretch++
 			p.hands[h].at = 0
 			if soonest == Never {
-				return len(p.ending) > 0 || p.anyWaits()
+				return len(p.ending)+len(p.ready)+len(p.waiting) > 0
 			}
 			continue
 		}
 		p.hands[h].at = max(soonest, at+1)
 	}
-}
-
-// anyWaits tells that some lot is not done.
-func (p *play) anyWaits() bool {
-	return slices.ContainsFunc(p.lots, func(l lot) bool { return l.next < len(l.steps) })
 }
 
 // freeFirst is the hand that is free and at work first; -1 when nobody has hours left.
@@ -205,58 +213,74 @@ func (p *play) isIll(hand, day int) bool {
 	return ill
 }
 
-// choose is the lot to take up at a moment; -1 when none can be, and then when
-// something may be. What takes longer than is left of the hours waits, unless
-// they have just begun.
+// A key orders lots by a minute and then as they came, in one number.
+const keyShift = 24
+
+func key(minute, lot int) int { return max(0, minute)<<keyShift | lot }
+
+func lotOf(key int) int { return key & (1<<keyShift - 1) }
+
+// wait lets a lot wait until it is ready.
+func (p *play) wait(i int) {
+	k := -key(p.lots[i].ready, i)
+	at, _ := slices.BinarySearch(p.waiting, k)
+	p.waiting = slices.Insert(p.waiting, at, k)
+}
+
+// becomeReady moves what is ready by a moment on to what can be taken up.
+func (p *play) becomeReady(by int) {
+	for n := len(p.waiting); n > 0 && -p.waiting[n-1]>>keyShift <= by; n-- {
+		i := lotOf(-p.waiting[n-1])
+		p.waiting = p.waiting[:n-1]
+		k := key(p.lots[i].steps[p.lots[i].next].Planned, i)
+		at, _ := slices.BinarySearch(p.ready, k)
+		p.ready = slices.Insert(p.ready, at, k)
+	}
+}
+
+// choose is the place among what is ready of the lot to take up at a moment; -1
+// when none can be, and then when something may be. What takes longer than is
+// left of the hours waits, unless they have just begun.
 func (p *play) choose(at, left int, begins bool) (best, soonest int) {
-	best, soonest = -1, Never
-	first, racked := Never, -1
-	for k := 0; k < len(p.open); k++ {
-		i := p.open[k]
-		l := &p.lots[i]
-		if l.next >= len(l.steps) {
-			p.open = slices.Delete(p.open, k, k+1)
-			k--
-			continue
-		}
-		if l.busy {
-			continue
-		}
-		if l.ready > at {
-			soonest = min(soonest, l.ready)
-			continue
-		}
+	p.becomeReady(at)
+	racked := -1
+	for k, key := range p.ready {
+		l := &p.lots[lotOf(key)]
 		s := &l.steps[l.next]
-		if s.Planned >= first || !begins && s.minutes(l.pieces) > float64(left) {
+		if !begins && s.minutes(l.pieces) > float64(left) {
 			continue
 		}
-		if !p.hasRoom(l, s) {
-			racked = i
-			continue
+		if p.hasRoom(l, s) {
+			return k, at
 		}
-		best, first = i, s.Planned
+		racked = k
+	}
+	soonest = Never
+	if n := len(p.waiting); n > 0 {
+		soonest = -p.waiting[n-1] >> keyShift
 	}
 	for _, e := range p.ending {
 		soonest = min(soonest, e.at)
 	}
-	if best < 0 && soonest == Never && racked >= 0 {
-		best = racked // nothing will make room: it is laid on top
+	if soonest == Never {
+		return racked, soonest // nothing will make room: it is laid on top
 	}
-	return best, soonest
+	return -1, soonest
 }
 
 func (p *play) hasRoom(l *lot, s *Step) bool {
 	return p.studio.Rack == 0 || s.Rack == 0 || s.Rack*l.pieces <= l.held || p.rack-l.held+s.Rack*l.pieces <= p.studio.Rack
 }
 
-// take lets a hand do the next step of a lot.
-func (p *play) take(h, i, at int) {
+// take lets a hand do the next step of what stands at a place among what is ready.
+func (p *play) take(h, k, at int) {
+	i := lotOf(p.ready[k])
+	p.ready = slices.Delete(p.ready, k, k+1)
 	l := &p.lots[i]
 	s := &l.steps[l.next]
 	length := s.minutes(l.pieces) * math.Exp(s.Pace.Mean+s.Pace.Sd*p.random.NormFloat64())
 	end := at + max(1, int(length+0.5))
 	p.hands[h].at = end
-	l.busy = true
 	if !s.Inside {
 		// The rest before it is over; its places are held on as those of the next.
 		p.rack += s.Rack*l.pieces - l.held
@@ -283,7 +307,6 @@ func (p *play) settle(at int) {
 func (p *play) end(e ended) {
 	l := &p.lots[e.lot]
 	s := l.steps[l.next]
-	l.busy = false
 	if s.Yield > 0 && s.Yield < 1 {
 		p.lose(e.lot, p.lost(l.pieces, s.Yield), e.at)
 		l = &p.lots[e.lot]
@@ -297,6 +320,7 @@ func (p *play) end(e ended) {
 		l.next = max(0, l.next-s.Back)
 		l.restEnds = e.at + s.Rest
 		l.ready = max(l.restEnds, l.steps[l.next].NotBefore)
+		p.wait(e.lot)
 		return
 	}
 	l.next++
@@ -314,6 +338,7 @@ func (p *play) end(e ended) {
 		l.ready = e.at
 	}
 	l.ready = max(l.ready, l.steps[l.next].NotBefore)
+	p.wait(e.lot)
 }
 
 // over ends a lot: its places are free, and its job is done when all of it is.
@@ -321,6 +346,9 @@ func (p *play) over(i, at int) {
 	l := &p.lots[i]
 	p.rack -= l.held
 	l.held = 0
+	if p.watched[l.job] {
+		p.left--
+	}
 	p.done[l.job] = max(p.done[l.job], at)
 }
 
@@ -351,5 +379,13 @@ func (p *play) lose(i, n, at int) {
 		return
 	}
 	p.lots = append(p.lots, lot{job: l.job, steps: remake, pieces: missing, need: missing, ready: at, remade: l.remade + 1})
-	p.open = append(p.open, len(p.lots)-1)
+	p.wait(len(p.lots) - 1)
+	p.watch(l.job)
+}
+
+// watch counts a lot that is asked about.
+func (p *play) watch(job int) {
+	if p.watched[job] {
+		p.left++
+	}
 }

@@ -2,7 +2,9 @@ package planning
 
 import (
 	"context"
+	"errors"
 	"slices"
+	"sync"
 	"time"
 
 	"tidykiln/internal/orders"
@@ -14,6 +16,26 @@ type Sooner struct {
 	Moves   []PromiseMove `json:"moves" nullable:"false" doc:"what that moves; nobody is late for it who was not"`
 }
 
+// more works out how sure a promise is and what else could be promised, side by side.
+func (a *Area) more(ctx context.Context, p *Promise, s, plan *Schedule, then Snapshot, o orders.Order) error {
+	if p.ReadyAt == nil {
+		return nil
+	}
+	var side sync.WaitGroup
+	var odds *Odds
+	var unsure error
+	side.Go(func() { odds, unsure = a.odds(ctx, plan, o, p.Due) })
+	err := p.otherwise(ctx, s, then, o)
+	side.Wait()
+	p.Odds = odds
+	return errors.Join(err, unsure)
+}
+
+// mostJobs is how many lots there are at most where it is worked out what would
+// be sooner were others put off: in larger studios that takes too long for an
+// answer while typing.
+const mostJobs = 120
+
 // worthMoving is the least gain for which others are moved.
 const worthMoving = 4 * time.Hour
 
@@ -21,9 +43,6 @@ const worthMoving = 4 * time.Hour
 // somebody's promise, when it is ready without that; where it breaks none, how
 // much sooner it is when others move that still hold theirs.
 func (p *Promise) otherwise(ctx context.Context, s *Schedule, then Snapshot, o orders.Order) error {
-	if p.ReadyAt == nil {
-		return nil
-	}
 	if slices.ContainsFunc(p.Moves, PromiseMove.breaks) {
 		quiet, err := makeSchedule(ctx, then.changed(o.ID, func(o *orders.Order) { o.DueOn = "" }), s)
 		if err != nil {
@@ -32,6 +51,9 @@ func (p *Promise) otherwise(ctx context.Context, s *Schedule, then Snapshot, o o
 		if !slices.ContainsFunc(s.moves(quiet), PromiseMove.breaks) {
 			p.KeepsAll = quiet.Readiness(o).At
 		}
+		return nil
+	}
+	if len(s.Jobs) > mostJobs {
 		return nil
 	}
 	first, err := makeScheduleWith(ctx, then, s, func(made *Schedule) { made.putBefore(o) })

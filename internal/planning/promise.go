@@ -142,12 +142,7 @@ func (a *Area) promise(ctx context.Context, s *Schedule, ask Ask) (p Promise, er
 	p.place(plan, order)
 	p.compare(s, ask)
 	p.Moves = s.moves(plan)
-	if p.ReadyAt != nil {
-		if p.Odds, err = a.odds(ctx, plan, order, p.Due); err != nil {
-			return p, planned(ctx, err)
-		}
-	}
-	if err := p.otherwise(ctx, s, then, order); err != nil {
+	if err := a.more(ctx, &p, s, plan, then, order); err != nil {
 		return p, planned(ctx, err)
 	}
 	if p.ReadyAtFloor = p.ReadyAt; p.State != ReadyLate && p.ReadyAt != nil && !ask.KeepRests {
