@@ -150,16 +150,24 @@ func ToChange(tx *gorm.DB, id uint64, version int) (o Order, err error) {
 	return o, problem.IfStale(version, o.Version, "Order %d was changed by someone since you opened it: it is now due %s.", o.Number, w.Habit.Date(o.DueOn.At(0, time.UTC)))
 }
 
+// CheckCustomer refuses an order that is for nobody.
+func CheckCustomer(name string) error {
+	if strings.TrimSpace(name) == "" {
+		return problem.Invalid("customer", "say whom the order is for")
+	}
+	return nil
+}
+
 // Take records a new order at today's prices and costs.
 func (a *Area) Take(tx *gorm.DB, in NewOrder, now time.Time) (o Order, err error) {
 	basis, err := a.products.Basis(tx, now)
 	if err != nil {
 		return o, err
 	}
-	customer := strings.TrimSpace(in.Customer)
-	if customer == "" {
-		return o, problem.Invalid("customer", "say whom the order is for")
+	if err := CheckCustomer(in.Customer); err != nil {
+		return o, err
 	}
+	customer := strings.TrimSpace(in.Customer)
 	if err := CheckDue("dueOn", in.DueOn, basis.Workshop, now); err != nil {
 		return o, err
 	}

@@ -114,14 +114,27 @@ func (a *Area) question(ctx context.Context) (release func(), err error) {
 	}
 }
 
-// promise plans the studio as it would be had the order been taken.
-func (a *Area) promise(ctx context.Context, s *Schedule, ask Ask) (p Promise, err error) {
+// wouldBe plans the studio as it would be had the order been taken; the schedule
+// is nil where the shelf has all of it.
+func (a *Area) wouldBe(ctx context.Context, s *Schedule, ask Ask) (found asked, then *Schedule, o orders.Order, err error) {
 	if ask.DueOn != "" {
 		if err := orders.CheckDue("dueOn", ask.DueOn, s.Basis.Workshop, s.Now); err != nil {
-			return p, err
+			return found, nil, o, err
 		}
 	}
-	asked, err := a.lookUp(ctx, ask, s.Basis)
+	if found, err = a.lookUp(ctx, ask, s.Basis); err != nil || found.fromShelf() == ask.pieces() {
+		return found, nil, o, err
+	}
+	snapshot, o := s.Snapshot.with(ask, found)
+	if then, err = makeSchedule(ctx, snapshot, s); err != nil {
+		return found, nil, o, planned(ctx, err)
+	}
+	return found, then, o, nil
+}
+
+// promise says what taking the order would come to, and what else could be promised.
+func (a *Area) promise(ctx context.Context, s *Schedule, ask Ask) (p Promise, err error) {
+	asked, then, order, err := a.wouldBe(ctx, s, ask)
 	if err != nil {
 		return p, err
 	}
@@ -129,24 +142,20 @@ func (a *Area) promise(ctx context.Context, s *Schedule, ask Ask) (p Promise, er
 	if err := p.price(asked.counter, ask, asked.products); err != nil {
 		return p, err
 	}
-	if p.RemakeChance = asked.remakeChance(ask); p.FromShelf == ask.pieces() {
+	p.RemakeChance = asked.remakeChance(ask)
+	if then == nil {
 		p.ReadyAt, p.ReadyAtFloor = &s.Now, &s.Now
 		p.compare(s, ask)
 		return p, nil
 	}
-	then, order := s.Snapshot.with(ask, asked)
-	plan, err := makeSchedule(ctx, then, s)
-	if err != nil {
-		return p, planned(ctx, err)
-	}
-	p.place(plan, order)
+	p.place(then, order)
 	p.compare(s, ask)
-	p.Moves = s.moves(plan)
-	if err := a.more(ctx, &p, s, plan, then, order); err != nil {
+	p.Moves = s.moves(then)
+	if err := a.more(ctx, &p, s, then, then.Snapshot, order); err != nil {
 		return p, planned(ctx, err)
 	}
 	if p.ReadyAtFloor = p.ReadyAt; p.State != ReadyLate && p.ReadyAt != nil && !ask.KeepRests {
-		quick, err := makeScheduleAtFloors(ctx, then, s, order)
+		quick, err := makeScheduleAtFloors(ctx, then.Snapshot, s, order)
 		if err != nil {
 			return p, planned(ctx, err)
 		}

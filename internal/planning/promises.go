@@ -278,13 +278,20 @@ type NewOrder struct {
 // TakeOrder takes an order as it was promised: when it would make worse what
 // is promised to others, only if that was agreed to.
 func (a *Area) TakeOrder(ctx context.Context, in NewOrder) (wire.Made, error) {
+	// What is wrong with the order itself is said before whom it would move.
+	if err := orders.CheckCustomer(in.Customer); err != nil {
+		return wire.Made{}, err
+	}
 	ask := Ask{OutletID: in.OutletID, DueOn: in.DueOn, KeepRests: in.KeepRests}
 	for _, l := range in.Lines {
 		ask.Lines = append(ask.Lines, AskLine{l.ProductID, l.Quantity, l.Lettering})
 	}
 	work := func(ctx context.Context, s *Schedule) ([]PromiseMove, error) {
-		p, err := a.promise(ctx, s, ask)
-		return p.Moves, err
+		_, then, _, err := a.wouldBe(ctx, s, ask)
+		if err != nil || then == nil {
+			return nil, err
+		}
+		return s.moves(then), nil
 	}
 	return a.agreed(ctx, in.Agreed, work, func(tx *gorm.DB) (wire.Made, error) {
 		o, err := a.fulfilment.Take(tx, in.NewOrder, a.now())
