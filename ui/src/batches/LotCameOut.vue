@@ -64,6 +64,7 @@ const { open } = useTray()
   display: grid;
   justify-items: start;
   line-height: 1.35;
+  overflow-wrap: anywhere;
 }
 .name {
   padding: 0;

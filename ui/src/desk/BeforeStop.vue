@@ -102,11 +102,18 @@ const left = computed(() => {
 }
 .what {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 10px;
+  min-width: 0;
+  overflow-wrap: anywhere;
+}
+.what .word {
+  max-width: 100%;
+  text-align: left;
 }
 .what ul {
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(280px, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(min(280px, 100%), 1fr));
   gap: 12px;
 }
 .what li {

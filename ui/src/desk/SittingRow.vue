@@ -118,6 +118,7 @@ const closing = computed(() => props.sitting.lots.some((l) => l.mustStartBy))
 }
 .lots {
   grid-column: 2 / -1;
+  overflow-wrap: anywhere;
 }
 .lots li {
   display: flex;

@@ -44,6 +44,9 @@ function tryIt(w: Schemas['Way']) {
 </template>
 
 <style scoped>
+.ways {
+  overflow-wrap: anywhere;
+}
 .ways ul {
   display: grid;
   gap: 8px;

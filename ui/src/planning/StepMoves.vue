@@ -61,6 +61,7 @@ const said = (because: string) => (because ? `Why? ${because}.` : '')
 
 <style scoped>
 .moves {
+  overflow-wrap: anywhere;
   display: grid;
   gap: 6px;
   margin-bottom: 8px;

@@ -92,6 +92,7 @@ async function dismiss(s: Suggestion) {
 
 <style scoped>
 .suggestions {
+  overflow-wrap: anywhere;
   display: grid;
   gap: 12px;
 }

@@ -231,6 +231,7 @@ async function accept() {
 
 <style scoped>
 .what-if {
+  overflow-wrap: anywhere;
   display: grid;
   gap: 10px;
 }
