@@ -31,7 +31,7 @@ const { open } = useTray()
       :of="`${lot.pieces.length} × ${lot.product}, batch ${lot.batch}, lot ${lot.lot}`"
     >
       <div class="head">
-        <button class="name" type="button" @click="open('lot', lot.lotId)">
+        <button class="opens" type="button" @click="open('lot', lot.lotId)">
           {{ lot.pieces.length }} × {{ lot.product }}
         </button>
         <p class="quiet">
@@ -66,17 +66,6 @@ const { open } = useTray()
   line-height: 1.35;
   overflow-wrap: anywhere;
 }
-.name {
-  padding: 0;
-  border: 0;
-  background: none;
-  font-weight: 650;
-  text-align: left;
-  cursor: pointer;
-}
-.name:hover {
-  text-decoration: underline;
-}
 .after {
   color: var(--night);
   font-size: 14px;
@@ -85,10 +74,5 @@ const { open } = useTray()
 .word {
   font-size: 14px;
   color: var(--soft);
-}
-@media (max-width: 640px), (pointer: coarse) {
-  .name {
-    min-height: 48px;
-  }
 }
 </style>

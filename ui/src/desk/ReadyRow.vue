@@ -4,6 +4,7 @@ import type { Schemas } from '../api/client'
 import { thisMinute } from '../shared/clock'
 import { dateOf, dayName, moment } from '../shared/time'
 import { useTray } from '../shared/tray'
+import ReadyRing from './ReadyRing.vue'
 
 defineProps<{ lot: Schemas['ReadyLot']; busy: boolean; keyed: boolean }>()
 const emit = defineEmits<{ take: [] }>()
@@ -12,9 +13,9 @@ const { open } = useTray()
 
 <template>
   <li class="row">
-    <i class="ring drawn" :class="{ closing: lot.mustStartBy }" />
+    <ReadyRing :closing="Boolean(lot.mustStartBy)" />
     <div>
-      <button class="name" type="button" @click="open('lot', lot.lotId)">{{ lot.stepName }}</button>
+      <button class="opens" type="button" @click="open('lot', lot.lotId)">{{ lot.stepName }}</button>
       <p class="quiet">{{ lot.pieces.length }} × {{ lot.product }} · {{ duration(lot.minutes) }}</p>
       <p v-if="lot.whileResting" class="quiet">while it rests, best until {{ moment(lot.whileResting, thisMinute) }}</p>
       <p v-if="lot.waitsForPilot" class="quiet">waits for the pilot piece of its batch</p>
@@ -46,27 +47,6 @@ const { open } = useTray()
   line-height: 1.35;
   border-bottom: 1px solid var(--line);
 }
-.ring {
-  width: 20px;
-  height: 20px;
-  margin-top: 2px;
-  border: 3px solid var(--glaze);
-  border-radius: 50%;
-}
-.ring.closing {
-  background: conic-gradient(var(--glaze) 0 30%, transparent 30%);
-}
-.name {
-  padding: 0;
-  border: 0;
-  background: none;
-  font-weight: 650;
-  text-align: left;
-  cursor: pointer;
-}
-.name:hover {
-  text-decoration: underline;
-}
 .right {
   display: grid;
   gap: 1px;
@@ -88,10 +68,6 @@ const { open } = useTray()
   font-size: 13px;
 }
 @media (max-width: 640px), (pointer: coarse) {
-  .name {
-    min-width: 48px;
-  }
-  .name,
   .right .side {
     min-height: 48px;
   }

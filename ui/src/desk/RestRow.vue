@@ -23,7 +23,7 @@ const best = computed(() => (Date.parse(props.lot.best) > Date.parse(props.lot.r
   <li class="row">
     <div class="line">
       <p>
-        <button class="name" type="button" @click="open('lot', lot.lotId)">
+        <button class="opens" type="button" @click="open('lot', lot.lotId)">
           {{ lot.pieces.length }} × {{ lot.product }}
         </button>
         <span class="quiet">&nbsp;{{ kinds[lot.kind] }} after {{ lot.after.toLowerCase() }}</span>
@@ -57,17 +57,6 @@ const best = computed(() => (Date.parse(props.lot.best) > Date.parse(props.lot.r
   justify-content: space-between;
   gap: 12px;
 }
-.name {
-  padding: 0;
-  border: 0;
-  background: none;
-  font-weight: 650;
-  text-align: left;
-  cursor: pointer;
-}
-.name:hover {
-  text-decoration: underline;
-}
 .ready {
   flex: none;
   font-weight: 650;
@@ -83,13 +72,5 @@ const best = computed(() => (Date.parse(props.lot.best) > Date.parse(props.lot.r
   flex: none;
   font-size: 14px;
   color: var(--soft);
-}
-@media (max-width: 640px), (pointer: coarse) {
-  .name {
-    min-width: 48px;
-  }
-  .name {
-    min-height: 48px;
-  }
 }
 </style>

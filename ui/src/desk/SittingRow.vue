@@ -7,6 +7,7 @@ import TickBox from '../shared/TickBox.vue'
 import { dateOf, dayName, moment } from '../shared/time'
 import { lastPart } from '../shared/words'
 import { useTray } from '../shared/tray'
+import ReadyRing from './ReadyRing.vue'
 
 // Like work that can be done in one sitting: one tap takes all of it up, any lot can be left out.
 type Lot = Schemas['ReadyLot']
@@ -61,7 +62,7 @@ const closing = computed(() => props.sitting.lots.some((l) => l.mustStartBy))
 
 <template>
   <li class="row">
-    <i class="ring drawn" :class="{ closing }" />
+    <ReadyRing :closing="closing" />
     <b class="head">{{ sitting.stepName }}</b>
     <button
       class="side"
@@ -97,16 +98,6 @@ const closing = computed(() => props.sitting.lots.some((l) => l.mustStartBy))
   padding: 6px 0 7px;
   line-height: 1.35;
   border-bottom: 1px solid var(--line);
-}
-.ring {
-  width: 20px;
-  height: 20px;
-  margin-top: 2px;
-  border: 3px solid var(--glaze);
-  border-radius: 50%;
-}
-.ring.closing {
-  background: conic-gradient(var(--glaze) 0 30%, transparent 30%);
 }
 .side {
   align-self: start;
