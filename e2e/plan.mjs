@@ -20,7 +20,7 @@ const send = async (method, path, body, key) => {
 async function widen() {
   const { $schema, ...workshop } = await read('/api/workshop')
   const more = [1, 2, 3, 4].map((i) => ({ ...workshop.people[0], id: 0, name: `Hand ${i}`, daysOff: [] }))
-  await send('PUT', '/api/workshop', { ...workshop, people: [...workshop.people, ...more], rackPlaces: 400 }, 'plan-bench-hands')
+  await send('PUT', '/api/workshop', { ...workshop, people: [...workshop.people, ...more], racks: [{ name: 'Rack', places: 400 }] }, 'plan-bench-hands')
 }
 
 // fill makes up batches of products without names, in turn, until the four weeks hold the lots.

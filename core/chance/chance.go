@@ -14,7 +14,11 @@ type Studio struct {
 }
 
 // Hand is somebody with their open hours, in order.
-type Hand struct{ Open []Stretch }
+type Hand struct {
+	Open []Stretch
+	// Slow is how long work takes them, of what is planned; 0 counts as 1.
+	Slow float64
+}
 
 // Stretch is open hours of one day.
 type Stretch struct {
@@ -53,6 +57,8 @@ type Step struct {
 	// steps Back on, after its rest.
 	Again float64
 	Back  int
+	// Not are the hands, by their place in the studio, that leave it to others.
+	Not []int
 	// NotBefore holds it back until a minute.
 	NotBefore int
 }
@@ -64,5 +70,11 @@ type Pace struct{ Mean, Sd float64 }
 // mostRemade is how often pieces are made again in one playing, one from the other.
 const mostRemade = 3
 
-// minutes is what is planned for a number of pieces, at least one minute.
-func (s Step) minutes(pieces int) float64 { return max(1, s.Setup+s.Each*float64(pieces)) }
+// takes is what is planned for a number of pieces by a hand, at least one minute.
+func (h Hand) takes(s *Step, pieces int) float64 {
+	minutes := s.Setup + s.Each*float64(pieces)
+	if h.Slow > 0 {
+		minutes *= h.Slow
+	}
+	return max(1, minutes)
+}

@@ -157,7 +157,7 @@ func (p *play) step() bool {
 		at := p.hands[h].at
 		p.settle(at)
 		open := p.studio.Hands[h].Open[p.hands[h].stretch]
-		k, soonest := p.choose(at, open.To-at, at == open.From)
+		k, soonest := p.choose(h, at)
 		if k >= 0 {
 			p.take(h, k, at)
 			return true
@@ -238,16 +238,19 @@ func (p *play) becomeReady(by int) {
 	}
 }
 
-// choose is the place among what is ready of the lot to take up at a moment; -1
-// when none can be, and then when something may be. What takes longer than is
-// left of the hours waits, unless they have just begun.
-func (p *play) choose(at, left int, begins bool) (best, soonest int) {
+// choose is the place among what is ready of the lot that a hand takes up at a
+// moment; -1 when it can take up none, and then when it may. What takes longer
+// than is left of the hours waits, unless they have just begun.
+func (p *play) choose(h, at int) (best, soonest int) {
 	p.becomeReady(at)
+	hand := p.studio.Hands[h]
+	open := hand.Open[p.hands[h].stretch]
+	left, begins := float64(open.To-at), at == open.From
 	racked := -1
 	for k, key := range p.ready {
 		l := &p.lots[lotOf(key)]
 		s := &l.steps[l.next]
-		if !begins && s.minutes(l.pieces) > float64(left) {
+		if slices.Contains(s.Not, h) || !begins && hand.takes(s, l.pieces) > left {
 			continue
 		}
 		if p.hasRoom(l, s) {
@@ -278,7 +281,7 @@ func (p *play) take(h, k, at int) {
 	p.ready = slices.Delete(p.ready, k, k+1)
 	l := &p.lots[i]
 	s := &l.steps[l.next]
-	length := s.minutes(l.pieces) * math.Exp(s.Pace.Mean+s.Pace.Sd*p.random.NormFloat64())
+	length := p.studio.Hands[h].takes(s, l.pieces) * math.Exp(s.Pace.Mean+s.Pace.Sd*p.random.NormFloat64())
 	end := at + max(1, int(length+0.5))
 	p.hands[h].at = end
 	if !s.Inside {

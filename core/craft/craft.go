@@ -194,6 +194,25 @@ type Rest struct {
 	Ceiling *int     `json:"ceiling,omitempty"`
 	// Rack is the number of rack places each piece takes while it rests.
 	Rack int `json:"rack"`
+	// Turner says that each piece turns on a spindle of the turner meanwhile,
+	// and takes no place on the rack.
+	Turner bool `json:"turner,omitempty"`
+}
+
+// Places are the rack places that so many pieces take while they rest, and
+// Spindles the spindles of the turner.
+func (r Rest) Places(pieces int) int {
+	if r.Turner {
+		return 0
+	}
+	return r.Rack * pieces
+}
+
+func (r Rest) Spindles(pieces int) int {
+	if r.Turner {
+		return pieces
+	}
+	return 0
 }
 
 // SurvivalFrom is the expected share of pieces started at step i that come through to the end.
@@ -223,9 +242,9 @@ func (r Recipe) LayToHandOver(pieces int) int {
 	return total
 }
 
-// LotSize is the most pieces that fit both a sitting (hands-on minutes in one
-// go), a rack (places) and every ceiling; zero when not even one does.
-func (r Recipe) LotSize(sittingMinutes, rackPlaces int) int {
+// LotSize is the most pieces that fit a sitting (hands-on minutes in one go), a
+// rack (places), the turner (spindles) and every ceiling; zero when not even one does.
+func (r Recipe) LotSize(sittingMinutes, rackPlaces, spindles int) int {
 	size := MostPieces
 	for _, s := range r.Steps {
 		if s.Minutes(1) > sittingMinutes {
@@ -235,8 +254,11 @@ func (r Recipe) LotSize(sittingMinutes, rackPlaces int) int {
 		if s.Rest == nil {
 			continue
 		}
-		if s.Rest.Rack > 0 {
-			size = min(size, rackPlaces/s.Rest.Rack)
+		if each := s.Rest.Places(1); each > 0 {
+			size = min(size, rackPlaces/each)
+		}
+		if s.Rest.Turner {
+			size = min(size, spindles)
 		}
 		if s.Rest.Ceiling != nil {
 			// the first piece's ceiling must outlast the floor of the last

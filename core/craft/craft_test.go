@@ -117,14 +117,14 @@ func TestSurvivalAndLayToHandOver(t *testing.T) {
 
 func TestLotSizeFitsSittingRackAndCeiling(t *testing.T) {
 	r := craft.Recipe{Steps: []craft.Step{{SetupMinutes: 20, MinutesPerPiece: 5, Rest: &craft.Rest{Rack: 2}}}}
-	assert.Equal(t, 20, r.LotSize(120, 100))
-	assert.Equal(t, 12, r.LotSize(120, 24))
-	assert.Equal(t, 0, r.LotSize(24, 24))
+	assert.Equal(t, 20, r.LotSize(120, 100, 0))
+	assert.Equal(t, 12, r.LotSize(120, 24, 0))
+	assert.Equal(t, 0, r.LotSize(24, 24, 0))
 	tenths := craft.Recipe{Steps: []craft.Step{{MinutesPerPiece: 1.1}}}
-	assert.Equal(t, 30, tenths.LotSize(33, 100), "30 × 1.1 is 33, whatever binary fractions make of it")
+	assert.Equal(t, 30, tenths.LotSize(33, 100, 0), "30 × 1.1 is 33, whatever binary fractions make of it")
 	ceiling := 60
 	r.Steps[0].Rest = &craft.Rest{Floor: 40, Usual: 40, Ceiling: &ceiling}
-	assert.Equal(t, 5, r.LotSize(120, 100), "the first piece's hour must outlast the fifth's forty minutes")
+	assert.Equal(t, 5, r.LotSize(120, 100, 0), "the first piece's hour must outlast the fifth's forty minutes")
 }
 
 func TestACeilingRunsFromTheFirstPieceOfALot(t *testing.T) {

@@ -50,6 +50,7 @@ func (f Facts) LosesTones() bool { return f.PaperLift && f.Ground != GroundWhite
 // work is what is true of a kind of work (library/work.schema.json).
 type work struct {
 	Do        Do        `json:"do"`
+	Stage     Stage     `json:"stage"`
 	Name      string    `json:"name"`
 	Carries   bool      `json:"carries"`
 	OnPicture bool      `json:"onPicture"`

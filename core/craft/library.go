@@ -29,7 +29,7 @@ type libraryData struct {
 
 // Block is a building block of recipes: a step with its stage of the work.
 type Block struct {
-	Stage string `json:"stage" enum:"prepare,print,lay,remove,seal,finish"`
+	Stage Stage `json:"stage" enum:"prepare,print,lay,remove,seal,finish"`
 	MethodStep
 }
 

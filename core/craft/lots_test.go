@@ -34,7 +34,7 @@ func TestALotIsAsBigAsItCanBeAndNoBigger(t *testing.T) {
 		r, err := method.Propose(craft.Ask{Blank: blank, Look: craft.Crisp, Material: "board"})
 		require.NoError(t, err)
 		sitting, places := rapid.IntRange(15, 720).Draw(t, "sitting"), rapid.IntRange(1, 400).Draw(t, "places")
-		size := r.LotSize(sitting, places)
+		size := r.LotSize(sitting, places, 0)
 		if size > 0 {
 			assert.True(t, fits(r, size, sitting, places), "%d fit", size)
 		}

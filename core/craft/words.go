@@ -228,7 +228,12 @@ const (
 	HeatPress  Holding = "press"
 	HotAir     Holding = "hot-air"
 	SprayPlace Holding = "spray-place"
+	// Turner turns pieces on its spindles while they rest; no step has it.
+	Turner Holding = "turner"
 )
 
-// Holdings lists them.
+// Holdings lists what a step can have to itself.
 func Holdings() []Holding { return []Holding{HeatPress, HotAir, SprayPlace} }
+
+// Machines lists all places and machines, the turner too.
+func Machines() []Holding { return append(Holdings(), Turner) }

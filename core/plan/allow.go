@@ -66,13 +66,13 @@ func (b *board) allowsInside(j *job, places []place) bool {
 // whether what it is joined to is there.
 func (b *board) mayLie(c *step, at *place) bool {
 	if !at.joined {
-		return at.end-at.start == c.paid() && b.isFree(at)
+		return at.end-at.start == at.way.paid && b.isFree(at)
 	}
 	like := b.lastBefore(at.way.hand, at.start)
 	if like == nil || like.kin != c.kin || b.at[like.no].end != at.tie {
 		return false
 	}
-	_, ok := b.after(&b.at[like.no], c, at.way, at.start, at.start)
+	_, ok := b.after(&b.at[like.no], at.way, at.start, at.start)
 	return ok
 }
 

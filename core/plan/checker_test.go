@@ -148,6 +148,9 @@ func lasts(s plan.Step, at plan.PlannedStep) int {
 	if s.MinutesLeft != nil {
 		n = *s.MinutesLeft
 	}
+	if own, known := s.MinutesBy[at.By]; known {
+		n = own
+	}
 	if s.Setup != nil && !at.Joined {
 		n += s.Setup.Minutes
 	}
@@ -228,17 +231,20 @@ func (c *checker) lost(j plan.Job, before, next plan.Step, end time.Time) bool {
 		if start.Before(c.problem.From) || j.Release != nil && start.Before(*j.Release) {
 			continue
 		}
-		at := plan.PlannedStep{Start: start, End: start.Add(minutes(next.Minutes))}
-		open := true
-		for id, n := range next.Uses {
-			open = open && (n == 0 || c.open(id, at))
+		hands := next.OneOf
+		if len(hands) == 0 {
+			hands = []string{""}
 		}
-		anyone := len(next.OneOf) == 0
-		for _, id := range next.OneOf {
-			anyone = anyone || c.open(id, at)
-		}
-		if open && anyone {
-			return false
+		for _, by := range hands {
+			at := plan.PlannedStep{Start: start, By: by}
+			at.End = start.Add(minutes(lasts(next, plan.PlannedStep{By: by, Joined: true})))
+			open := by == "" || c.open(by, at)
+			for id, n := range next.Uses {
+				open = open && (n == 0 || c.open(id, at))
+			}
+			if open {
+				return false
+			}
 		}
 	}
 	return true

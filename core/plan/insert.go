@@ -253,7 +253,7 @@ func (b *board) rejoin(f *step) {
 	b.take(j)
 	at := &places[f.no-j.steps[0].no]
 	if before != nil && before.kin == f.kin && before.job != j && b.at[before.no].end <= at.start {
-		if s, ok := b.after(&b.at[before.no], f, at.way, at.start, at.start); ok {
+		if s, ok := b.after(&b.at[before.no], at.way, at.start, at.start); ok {
 			at.tie = s.tie
 			b.put(j, places)
 			return

@@ -25,9 +25,10 @@ func (s *shop) holdPins() {
 		start := c.startedAt(s)
 		at := place{span: span{start, max(start+c.length, 0)}}
 		at.way = s.whoDoes(c, at.span)
+		at.end = max(start+at.way.length, 0)
 		if hand := at.way.hand; hand != nil {
 			if before, busy := free[hand]; busy && before > start {
-				at.end, at.worked = max(before+c.length, 0), max(start, before)
+				at.end, at.worked = max(before+at.way.length, 0), max(start, before)
 			}
 			free[hand] = at.end
 		}
@@ -145,7 +146,7 @@ func (s *shop) ceilingLost(j *job, next *step, floor, ceiling moment) bool {
 		return true
 	}
 	low := max(floor, j.release)
-	return !slices.ContainsFunc(next.ways, func(w way) bool { return w.opens(next.length, low) <= ceiling })
+	return !slices.ContainsFunc(next.ways, func(w way) bool { return w.opens(w.length, low) <= ceiling })
 }
 
 // opens is the first moment not before low at which all that a step uses is open for its length.

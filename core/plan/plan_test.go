@@ -228,6 +228,7 @@ func roomyProblem(t *rapid.T) plan.Problem {
 			s := plan.Step{ID: string(rune('a' + i)), Minutes: rapid.IntRange(5, 60).Draw(t, "minutes"), OneOf: []string{"ana", "ben"},
 				Setup: &plan.Setup{Kin: rapid.SampledFrom([]string{"seal", "lay"}).Draw(t, "kin"), Minutes: rapid.IntRange(5, 20).Draw(t, "set-up minutes")},
 				Rest:  &plan.Rest{Min: low, Ideal: new(low + rapid.IntRange(0, 200).Draw(t, "ideal")), Uses: map[string]int{"rack": rapid.IntRange(0, 9).Draw(t, "places")}}}
+			setPaces(t, &s)
 			if rapid.IntRange(0, 3).Draw(t, "has max") == 0 {
 				s.Rest.Max = new(*s.Rest.Ideal + rapid.IntRange(300, 3000).Draw(t, "max"))
 			}
@@ -280,6 +281,13 @@ func worse(a, b plan.Answer) float64 {
 	return 0
 }
 
+// setPaces lets somebody be quicker or slower at one step in three.
+func setPaces(t *rapid.T, s *plan.Step) {
+	if len(s.OneOf) > 0 && rapid.IntRange(0, 2).Draw(t, "own pace") == 0 {
+		s.MinutesBy = map[string]int{rapid.SampledFrom(s.OneOf).Draw(t, "whose pace"): rapid.IntRange(1, 250).Draw(t, "own minutes")}
+	}
+}
+
 func randomJob(t *rapid.T, id string, from time.Time) plan.Job {
 	j := plan.Job{ID: id}
 	if rapid.Bool().Draw(t, "has due") {
@@ -299,6 +307,7 @@ func randomJob(t *rapid.T, id string, from time.Time) plan.Job {
 		case 4:
 			s.OneOf, s.Uses, s.Setup = nil, map[string]int{"ana": 1}, &plan.Setup{Kin: "seal", Minutes: 12}
 		}
+		setPaces(t, &s)
 		if s.Uses == nil && rapid.IntRange(0, 3).Draw(t, "presses") == 0 {
 			s.Uses = map[string]int{"press": 1, "rack": rapid.IntRange(0, 2).Draw(t, "rack in step")}
 		}

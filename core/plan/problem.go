@@ -52,6 +52,9 @@ type Step struct {
 	Uses    map[string]int `json:"uses,omitempty"`
 	// OneOf names resources of which the step takes one unit of exactly one.
 	OneOf []string `json:"oneOf,omitempty"`
+	// MinutesBy are the Minutes, or those left, when one of OneOf does it who is
+	// quicker or slower. It is not part of the file format.
+	MinutesBy map[string]int `json:"-"`
 	// Setup is paid beside Minutes, but where the step joins like work.
 	Setup *Setup `json:"setup,omitempty"`
 	// Apart names resources that must be idle while the step runs and so many
@@ -86,6 +89,17 @@ const usualJoinWithin = 15
 
 // putDown tells that the step was begun and nobody has it in hand.
 func (s Step) putDown() bool { return s.MinutesLeft != nil }
+
+// lengthBy is how long the work takes, or what is left of it, when one of OneOf does it.
+func (s Step) lengthBy(id string) moment {
+	if minutes, own := s.MinutesBy[id]; own {
+		return seconds(minutes)
+	}
+	if s.putDown() {
+		return seconds(*s.MinutesLeft)
+	}
+	return seconds(s.Minutes)
+}
 
 // Rest is the wait after a step: Min is never undercut, Max (nil: none) never
 // passed, Ideal (nil: Min) kept when no promise is at risk.

@@ -117,6 +117,37 @@ func TestEachRuleByItself(t *testing.T) {
 	}
 }
 
+// Whoever is quicker does it, unless who is slower would be done sooner.
+func TestPacesDecideWhoDoesIt(t *testing.T) {
+	day := func(id string, from int) string { return hours(id, from, 15, 1) }
+	for name, c := range map[string]struct {
+		ben  int
+		by   string
+		ends string
+	}{
+		"the quicker one, though they begin later":   {10, "ana", "1 09:40"},
+		"the slower one, where they are done sooner": {9, "ben", "1 09:30"},
+	} {
+		p := read(t, problem(day("ana", 9)+","+day("ben", c.ben), `{"id":"A","steps":[{"id":"a","minutes":60,"oneOf":["ana","ben"]}]}`))
+		p.Jobs[0].Steps[0].MinutesBy = map[string]int{"ana": 40}
+		if c.by == "ben" {
+			p.Jobs[0].Steps[0].MinutesBy = map[string]int{"ana": 90, "ben": 30}
+		}
+		a, err := plan.Solve(context.Background(), p, nil)
+		require.NoError(t, err)
+		require.Len(t, a.Steps, 1)
+		assert.Equal(t, c.by, a.Steps[0].By, name)
+		assert.Equal(t, c.ends, a.Steps[0].End.Format("2 15:04"), name)
+		assert.Empty(t, brokenRules(p, a), name)
+		a.Steps[0].End = a.Steps[0].End.Add(time.Minute)
+		assert.NotEmpty(t, brokenRules(p, a), "the checker minds whose pace it is")
+	}
+	p := read(t, problem(day("ana", 9), `{"id":"A","steps":[{"id":"a","minutes":60,"oneOf":["ana"]}]}`))
+	p.Jobs[0].Steps[0].MinutesBy = map[string]int{"ana": 0}
+	_, err := plan.Solve(context.Background(), p, nil)
+	assert.Equal(t, "jobs[0].steps[0].minutesBy.ana", fault.Of(err).Path)
+}
+
 func TestWhatCannotBePlannedSaysWhyAndTheRestIsPlanned(t *testing.T) {
 	fine := job("Z", "", step("a", 60, ""))
 	for says, c := range map[string]struct{ resources, bad string }{

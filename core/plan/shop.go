@@ -70,8 +70,9 @@ type job struct {
 // step is a step with what it takes, after what is said of the rest after it.
 type step struct {
 	Step
-	no, link      int
-	job           *job
+	no, link int
+	job      *job
+	// length is how long the work takes whoever is quickest.
 	length, setup moment
 	kin           int // noKin without a set-up
 	notBefore     moment
@@ -97,6 +98,8 @@ type way struct {
 	by    *resource // nil without a choice
 	hand  *resource // whose sittings count; nil: nobody's
 	needs []need
+	// length is how long the work takes in this way, and paid that with its set-up.
+	length, paid moment
 }
 
 // need is what a step takes of a resource, or, with apart, that the resource is
@@ -220,10 +223,9 @@ func (s *shop) newJob(no int, given Job) *job {
 }
 
 func (s *shop) newStep(j *job, given Step) *step {
-	c := &step{Step: given, no: len(s.steps), job: j, length: seconds(given.Minutes), kin: noKin, notBefore: always, max: never, after: reasonsAfter(given.ID)}
+	c := &step{Step: given, no: len(s.steps), job: j, length: never, kin: noKin, notBefore: always, max: never, after: reasonsAfter(given.ID)}
 	if given.putDown() {
 		c.putDownAt = floorSeconds(given.StartedAt.Sub(s.problem.From))
-		c.length = seconds(*given.MinutesLeft)
 	}
 	if given.NotBefore != nil {
 		c.notBefore = s.moment(*given.NotBefore)
@@ -244,6 +246,7 @@ func (s *shop) newStep(j *job, given Step) *step {
 	}
 	for _, id := range hands {
 		c.ways = append(c.ways, s.wayOf(given, id))
+		c.length = min(c.length, c.ways[len(c.ways)-1].length)
 	}
 	return c
 }
@@ -275,7 +278,10 @@ func (s *shop) wayOf(given Step, id string) way {
 		}
 		uses[id]++
 	}
-	w := way{by: s.byID[id], needs: s.needs(uses)}
+	w := way{by: s.byID[id], needs: s.needs(uses), length: given.lengthBy(id)}
+	if w.paid = w.length; given.Setup != nil {
+		w.paid += seconds(given.Setup.Minutes)
+	}
 	for _, of := range sortedIDs(given.Apart) {
 		w.needs = append(w.needs, need{of: s.byID[of], n: s.byID[of].capacity, apart: true, gap: seconds(given.Apart[of])})
 	}
@@ -328,4 +334,5 @@ func (c *step) takes(of *resource) bool {
 	})
 }
 
+// paid is how long a step takes with its set-up, whoever is quickest.
 func (c *step) paid() moment { return c.length + c.setup }

@@ -236,8 +236,8 @@ func (l *layer) whereStood(s standingStep, low moment) (place, bool) {
 			like := turns[len(turns)-1]
 			at := &b.at[like.no]
 			if like.kin == c.kin {
-				if found, ok := b.after(at, c, w, max(low, at.end), never/2); ok {
-					return place{span: span{found.from, found.from + c.length}, way: w, joined: true, tie: at.end}, true
+				if found, ok := b.after(at, w, max(low, at.end), never/2); ok {
+					return place{span: span{found.from, found.from + w.length}, way: w, joined: true, tie: at.end}, true
 				}
 			}
 		}
@@ -253,6 +253,39 @@ func (c *step) wayBy(id string) *way {
 		}
 	}
 	return nil
+}
+
+// insertAsItStands is insert, with the steps of the coming day no sooner than
+// they stand and on the same hands: what comes after them is placed anew, after
+// that day, and they stay.
+func (b *board) insertAsItStands(j *job) {
+	if b.stood == nil || !b.stands[j.no] {
+		b.insert(j)
+		return
+	}
+	type bounds struct {
+		notBefore moment
+		ways      []way
+	}
+	was := make([]bounds, len(j.steps))
+	for i, c := range j.steps {
+		was[i] = bounds{c.notBefore, c.ways}
+		stood := &b.stood[c.no]
+		if c.pin != nil {
+			continue
+		}
+		c.notBefore = max(c.notBefore, min(day, stood.start))
+		if stood.start >= day {
+			continue
+		}
+		if k := slices.IndexFunc(c.ways, func(w way) bool { return w.by == stood.by() }); k >= 0 {
+			c.ways = c.ways[k : k+1]
+		}
+	}
+	b.insert(j)
+	for i, c := range j.steps {
+		c.notBefore, c.ways = was[i].notBefore, was[i].ways
+	}
 }
 
 // slideBack lets steps begin as early as they can without passing others on

@@ -10,12 +10,13 @@ func (g *passage) findStarts(c *step, low, latest moment) {
 	g.starts = g.starts[:0]
 	for i := range c.ways {
 		w := &c.ways[i]
+		latest := latest - (w.length - c.length)
 		for at := low; at <= latest; {
-			first, last, ok := g.b.stretch(w, at, c.paid(), latest)
+			first, last, ok := g.b.stretch(w, at, w.paid, latest)
 			if !ok || first > latest {
 				break
 			}
-			g.starts = append(g.starts, starts{from: first, to: last, length: c.paid(), way: w})
+			g.starts = append(g.starts, starts{from: first, to: last, length: w.paid, way: w})
 			at = last + 1
 		}
 		if w.hand != nil && c.kin != noKin {
@@ -35,26 +36,26 @@ func (g *passage) findJoined(c *step, w *way, low, latest moment) {
 		if at.end > latest {
 			return
 		}
-		if like.kin != c.kin || i+1 < len(turns) && g.b.at[turns[i+1].no].start < max(low, at.end)+c.length {
+		if like.kin != c.kin || i+1 < len(turns) && g.b.at[turns[i+1].no].start < max(low, at.end)+w.length {
 			continue
 		}
-		if s, ok := g.b.after(at, c, w, max(low, at.end), latest); ok {
+		if s, ok := g.b.after(at, w, max(low, at.end), latest); ok {
 			g.starts = append(g.starts, s)
 		}
 	}
 }
 
 // after is when a step may start right after like work, from low to latest.
-func (b *board) after(like *place, c *step, w *way, low, latest moment) (s starts, ok bool) {
+func (b *board) after(like *place, w *way, low, latest moment) (s starts, ok bool) {
 	latest = min(latest, like.end+b.shop.within)
 	if open := w.hand.open; open != nil {
 		i := open.of(like.start)
 		if i == len(open.spans) || like.start < open.spans[i].start || like.end > open.spans[i].end {
 			return starts{}, false
 		}
-		latest = min(latest, open.spans[i].end-c.length)
+		latest = min(latest, open.spans[i].end-w.length)
 	}
-	first, last, ok := b.stretch(w, low, c.length, latest)
+	first, last, ok := b.stretch(w, low, w.length, latest)
 	if !ok || first > latest {
 		return starts{}, false
 	}
@@ -62,7 +63,7 @@ func (b *board) after(like *place, c *step, w *way, low, latest moment) (s start
 	if _, busy := b.profiles[w.hand.no].over(span{like.end, first}, w.hand.capacity-1); busy {
 		return starts{}, false
 	}
-	return starts{from: first, to: last, length: c.length, way: w, joined: true, tie: like.end}, true
+	return starts{from: first, to: last, length: w.length, way: w, joined: true, tie: like.end}, true
 }
 
 // stretch is the first stretch of starts from at on, up to latest, at which all

@@ -116,20 +116,19 @@ func (t *trial) start(c *step, low moment, beside []need) (best place, found boo
 }
 
 func (t *trial) startBy(c *step, w *way, at moment, beside []need) (place, bool) {
-	length := c.paid()
 	for {
 		from := at
 		for i := range w.needs {
 			n := &w.needs[i]
-			fits, held := t.b.fit(n, at, length, free(n, beside), never)
+			fits, held := t.b.fit(n, at, w.paid, free(n, beside), never)
 			if fits >= never {
-				t.fail(held, t.whyNot(c, n, held, beside))
+				t.fail(held, t.whyNot(c, w, n, held, beside))
 				return place{}, false
 			}
 			at = fits
 		}
 		if at == from {
-			return place{span: span{at, at + length}, way: w}, true
+			return place{span: span{at, at + w.paid}, way: w}, true
 		}
 	}
 }
@@ -145,14 +144,14 @@ func free(n *need, beside []need) int {
 	return free
 }
 
-func (t *trial) whyNot(c *step, n *need, held bool, beside []need) *Reason {
+func (t *trial) whyNot(c *step, w *way, n *need, held bool, beside []need) *Reason {
 	switch {
 	case free(n, nil) < 0:
 		return &Reason{Kind: TooMany, Step: c.ID, Resource: n.of.id, Units: n.n, Most: n.of.capacity}
 	case held || free(n, beside) < 0:
 		return &Reason{Kind: HeldForever, Step: c.ID, Resource: n.of.id}
-	case n.of.open.longest() < c.paid():
-		return &Reason{Kind: TooLong, Step: c.ID, Resource: n.of.id, Minutes: int(c.paid() / 60), Most: int(n.of.open.longest() / 60)}
+	case n.of.open.longest() < w.paid:
+		return &Reason{Kind: TooLong, Step: c.ID, Resource: n.of.id, Minutes: int(w.paid / 60), Most: int(n.of.open.longest() / 60)}
 	}
 	return &Reason{Kind: NoHoursLeft, Step: c.ID, Resource: n.of.id}
 }

@@ -139,6 +139,11 @@ func (s Step) validate(at string, known map[string]bool, from time.Time) error {
 	if s.OneOf != nil && len(s.OneOf) == 0 {
 		return fault.At(at+".oneOf", "must name at least one resource")
 	}
+	for _, id := range sortedIDs(s.MinutesBy) {
+		if m := s.MinutesBy[id]; !known[id] || m < 1 || m > mostMinutes {
+			return fault.At(fmt.Sprintf("%s.minutesBy.%s", at, id), "must be of one of the resources, and from 1 to %d", mostMinutes)
+		}
+	}
 	if err := s.validateSetup(at + ".setup"); err != nil {
 		return err
 	}

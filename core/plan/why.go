@@ -79,12 +79,12 @@ func (b *board) afterRest(before *step, start moment) bound {
 // soonestFrom is the first moment from a bound on at which all that a step takes
 // is open and free for as long as it lasts; the bound notes what it waited for.
 func (b *board) soonestFrom(at *place, low *bound) moment {
-	length := at.end - at.start
+	length, begun := at.end-at.start, low.at
 	for low.at < at.start {
 		from := low.at
 		for i := range at.way.needs {
 			n := &at.way.needs[i]
-			b.waitFor(n, at.way, length, low)
+			b.waitFor(n, at.way, length, begun, low)
 			if low.at >= never {
 				return never
 			}
@@ -96,12 +96,17 @@ func (b *board) soonestFrom(at *place, low *bound) moment {
 	return low.at
 }
 
-// waitFor moves a bound on to where a resource is open and has room.
-func (b *board) waitFor(n *need, w *way, length moment, low *bound) {
+// waitFor moves a bound, which began to wait at a moment, on to where a resource
+// is open and has room.
+func (b *board) waitFor(n *need, w *way, length, begun moment, low *bound) {
 	t, p := n.of, &b.profiles[n.of.no]
 	for {
 		if !n.apart {
 			if open := t.nextOpen(low.at, length); open > low.at {
+				if t.nextOpen(begun, length) == open {
+					// It was closed until then from the beginning, whatever else was in the way.
+					low.waited.n = 0
+				}
 				low.waited.closed(t.closedTo(w.by), low.at, open)
 				low.at = open
 				if open >= never {

@@ -359,7 +359,7 @@ func (w *worker) polish() {
 			for _, c := range b.changed {
 				frozen = frozen || w.shop.standsOver(c.job)
 				if !b.on[c.job.no] {
-					b.insert(c.job)
+					b.insertAsItStands(c.job)
 				}
 			}
 			if frozen || b.total.compare(was) > 0 {

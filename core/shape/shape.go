@@ -193,6 +193,14 @@ func (s Shape) Box() (width, height measure.Length) {
 	return s.Width, s.Height
 }
 
+// Longest is the longest side of the thing itself, as it lies or stands on a shelf.
+func (s Shape) Longest() measure.Length {
+	if s.Upright() {
+		return max(s.Diameter, s.Foot, s.Height)
+	}
+	return max(s.Box())
+}
+
 // Describe writes the size as people say it: "90 mm across", "300 × 140 mm".
 func (s Shape) Describe(sys measure.System) string {
 	switch s.Kind {

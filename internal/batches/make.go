@@ -94,7 +94,7 @@ func noteOverrides(tx *gorm.DB, b Batch, overrides []products.Override, at time.
 // Check refuses numbers of pieces and lots that no batch of the product has.
 func (in NewBatch) Check(p products.Product, w workshop.Workshop) error {
 	total := 0
-	size := p.Bench().LotSize(w.Sitting(), w.RackPlaces)
+	size := w.LotSize(p.Bench(), p.Blank)
 	for i, n := range in.Lots {
 		if n < 1 {
 			return problem.Invalid(fmt.Sprintf("lots[%d]", i), "a lot holds at least one piece")

@@ -7,7 +7,6 @@ import (
 	"gorm.io/gorm"
 
 	"tidykiln/core/craft"
-	"tidykiln/core/measure"
 	"tidykiln/internal/workshop"
 )
 
@@ -67,52 +66,6 @@ func sprayAndHeat(tx *gorm.DB, run Run, step craft.Step) (string, error) {
 		}
 	}
 	return "", nil
-}
-
-// rackFull tells how many places are missing for a step whose pieces rest on
-// the rack after it, beside what rests there and what is in hand for it.
-func (a *Area) rackFull(tx *gorm.DB, run Run, l Lot, b Batch) (string, error) {
-	rest := b.Recipe.Steps[run.Step].Rest
-	if late := a.now().Sub(run.StartedAt) > 30*time.Minute; late || rest == nil || rest.Rack == 0 {
-		return "", nil
-	}
-	w, err := workshop.Load(tx)
-	if err != nil {
-		return "", err
-	}
-	bench, err := LoadBench(tx, a.now())
-	if err != nil {
-		return "", err
-	}
-	taken := 0
-	for _, other := range bench.Lots {
-		if other.ID != l.ID && other.ClosedAt == nil {
-			taken += bench.onRack(other)
-		}
-	}
-	need := rest.Rack * len(bench.PiecesOf(l.ID))
-	short := taken + need - w.RackPlaces
-	if short <= 0 {
-		return "", nil
-	}
-	return fmt.Sprintf("The rack has %d of its %d places free, and this lot will rest on %d: %s too few. What stands over is in the way of everything else until it is cleared.",
-		max(0, w.RackPlaces-taken), w.RackPlaces, need, measure.Count(short, "place")), nil
-}
-
-// onRack is how many places a lot rests on, or will when the step it has in hand is done.
-func (b Bench) onRack(l Lot) int {
-	run := b.OpenRun(l.ID)
-	if run == nil {
-		run = b.LastRun(l)
-	}
-	if run == nil {
-		return 0
-	}
-	rest := b.Batches[l.BatchID].Recipe.Steps[run.Step].Rest
-	if rest == nil {
-		return 0
-	}
-	return rest.Rack * len(b.PiecesOf(l.ID))
 }
 
 // pilotFirst holds the other lots back from the lay until the pilot is through.

@@ -64,26 +64,28 @@ func TestAWriteThatFailsLeavesNothing(t *testing.T) {
 func TestWritesAtOnceRunOneAfterTheOther(t *testing.T) {
 	db := dbtest.New(t)
 	before := revision(t, db)
+	require.NoError(t, db.Write(context.Background(), database.Everything, func(tx *gorm.DB) error { return tx.Exec("UPDATE workshop SET sitting_minutes = 48").Error }))
+	before++
 	var all sync.WaitGroup
 	for range 20 {
 		all.Add(1)
 		go func() {
 			defer all.Done()
 			assert.NoError(t, db.Write(context.Background(), database.Everything, func(tx *gorm.DB) error {
-				var places int
-				if err := tx.Raw("SELECT rack_places FROM workshop").Scan(&places).Error; err != nil {
+				var minutes int
+				if err := tx.Raw("SELECT sitting_minutes FROM workshop").Scan(&minutes).Error; err != nil {
 					return err
 				}
-				return tx.Exec("UPDATE workshop SET rack_places = ?", places+1).Error
+				return tx.Exec("UPDATE workshop SET sitting_minutes = ?", minutes+1).Error
 			}))
 		}()
 	}
 	all.Wait()
 	assert.Equal(t, before+20, revision(t, db))
 	require.NoError(t, db.Read(context.Background(), func(tx *gorm.DB) error {
-		var places int
-		require.NoError(t, tx.Raw("SELECT rack_places FROM workshop").Scan(&places).Error)
-		assert.Equal(t, 48+20, places, "no write was lost")
+		var minutes int
+		require.NoError(t, tx.Raw("SELECT sitting_minutes FROM workshop").Scan(&minutes).Error)
+		assert.Equal(t, 48+20, minutes, "no write was lost")
 		return nil
 	}))
 }

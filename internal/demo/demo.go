@@ -13,6 +13,7 @@ import (
 
 	"tidykiln/core/calendar"
 	"tidykiln/core/habit"
+	"tidykiln/core/measure"
 	"tidykiln/internal/artwork"
 	"tidykiln/internal/batches"
 	"tidykiln/internal/database"
@@ -62,7 +63,8 @@ func Load(ctx context.Context, db *database.DB, files *artwork.Files, now time.T
 
 func (s *studio) tellWorkshop(ctx context.Context, timeZone string) (err error) {
 	w := s.workshop
-	w.Name, w.TimeZone, w.RackPlaces = "Withy Landing", timeZone, 160
+	w.Name, w.TimeZone = "Withy Landing", timeZone
+	w.Racks = []workshop.Rack{{Name: "Drying rack", Places: 112}, {Name: "Window shelf", Places: 48, LongestMm: new(measure.Length(150))}}
 	w.Habit = habit.Habit{Clock: "24h", FirstWeekday: 1, DateOrder: "dmy", DecimalSign: "point", CurrencySign: "€", SignFirst: true}
 	weekdays := func(from, to int, days ...int) (hours []calendar.Hours) {
 		for _, d := range days {

@@ -85,7 +85,7 @@ func (a *Area) Choose(ctx context.Context, wish Wish) (c Chosen, err error) {
 			Mirror: m.MustMirror(blank.ThroughBlank), Bars: []planning.RecipeBar{}}
 		if len(choice.Recipe.Steps) > 0 {
 			r.recipe = choice.Recipe.ForBench(blank)
-			if err := r.time(ctx, basis.Workshop, now, wish); err != nil {
+			if err := r.time(ctx, basis.Workshop, now, blank, wish); err != nil {
 				return c, fmt.Errorf("timing %s: %w", m.Key, err)
 			}
 		}
@@ -106,8 +106,8 @@ func (r Ranked) rank() int {
 }
 
 // time places the pieces alone in the studio's hours, from now on.
-func (r *Ranked) time(ctx context.Context, w workshop.Workshop, now time.Time, wish Wish) error {
-	lots := craft.Lots(wish.Pieces, r.recipe.LotSize(w.Sitting(), w.RackPlaces))
+func (r *Ranked) time(ctx context.Context, w workshop.Workshop, now time.Time, blank craft.Blank, wish Wish) error {
+	lots := craft.Lots(wish.Pieces, w.LotSize(r.recipe, blank))
 	for _, step := range r.recipe.Steps {
 		r.HandsMinutes += step.Minutes(wish.Pieces)
 	}
@@ -116,7 +116,7 @@ func (r *Ranked) time(ctx context.Context, w workshop.Workshop, now time.Time, w
 		r.Against, r.InTime = append(r.Against, "Not even one piece fits a sitting and the rack."), false
 		return nil
 	}
-	alone, err := planning.PlanAlone(ctx, w, now, r.recipe, lots)
+	alone, err := planning.PlanAlone(ctx, w, now, r.recipe, blank, lots)
 	if err != nil {
 		return err
 	}

@@ -69,7 +69,7 @@ func TestWhereNobodyWorksTheRibbonStaysOnToday(t *testing.T) {
 func TestARibbonSaysWhoseBarsAreWhoseAndHowMuchOfTheRackTheyTake(t *testing.T) {
 	b := newBench(t)
 	places := 37
-	b.Change(func(w *workshop.Workshop) { w.RackPlaces = places })
+	b.Change(func(w *workshop.Workshop) { w.Racks = []workshop.Rack{{Name: "Rack", Places: places}} })
 	o := b.OrderFor("2027-03-20", 4)
 	lot := b.MakeLot(2)
 	b.Step(lot, 0, 15)

@@ -169,7 +169,7 @@ func TestWhatIsDueSoonerIsPlannedSooner(t *testing.T) {
 
 func TestAFullRackHoldsTheNextLotBack(t *testing.T) {
 	b := newBench(t)
-	b.Change(func(w *workshop.Workshop) { w.RackPlaces = 10 })
+	b.Change(func(w *workshop.Workshop) { w.Racks = []workshop.Rack{{Name: "Rack", Places: 10}} })
 	lot := b.MakeLot(10)
 	for step := range 4 {
 		b.Step(lot, step, 15)

@@ -120,7 +120,7 @@ func Proposals(w workshop.Workshop, log batches.Logbook, made []products.Product
 		}
 		recipe := p.Bench()
 		d.Extras = log.Start(p, len(d.Wants), w.Confidence) - len(d.Wants)
-		d.LotSize = recipe.LotSize(w.Sitting(), w.RackPlaces)
+		d.LotSize = w.LotSize(recipe, p.Blank)
 		d.Lots = append(d.Lots, craft.Lots(len(d.Wants)+d.Extras, d.LotSize)...)
 		demand = append(demand, d)
 	}

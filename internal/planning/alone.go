@@ -18,12 +18,12 @@ type Alone struct {
 	LaidAt, ReadyAt *time.Time
 }
 
-// PlanAlone places lots of one recipe in the studio's hours.
-func PlanAlone(ctx context.Context, w workshop.Workshop, now time.Time, recipe craft.Recipe, lots []int) (alone Alone, err error) {
+// PlanAlone places lots of one recipe on a blank in the studio's hours.
+func PlanAlone(ctx context.Context, w workshop.Workshop, now time.Time, recipe craft.Recipe, blank craft.Blank, lots []int) (alone Alone, err error) {
 	s := Snapshot{Now: now, Basis: products.Basis{Workshop: w}}
 	question := plan.Problem{Format: plan.ProblemFormat, From: s.from(), Iterations: new(mostRounds), Resources: resources(w, s.from())}
 	for i, pieces := range lots {
-		question.Jobs = append(question.Jobs, plan.Job{ID: fmt.Sprintf("lot-%d", i), Steps: planSteps(recipe, 0, pieces, w)})
+		question.Jobs = append(question.Jobs, plan.Job{ID: fmt.Sprintf("lot-%d", i), Steps: s.planSteps(recipe, 0, pieces, blank)})
 	}
 	answer, err := plan.Solve(ctx, question, nil)
 	if err != nil || len(answer.Unplanned) > 0 {

@@ -171,7 +171,7 @@ func (s Snapshot) rowOf(t time.Time) calendar.Date {
 // show is a plan of some days, with what reaches into them.
 func (s *Schedule) show(days []Day) Plan {
 	p := Plan{Now: s.Now, TimeZone: s.Basis.Workshop.TimeZone, Days: days, Hands: []Hands{}, Rests: []Resting{}, Unplanned: []Unplanned{},
-		RackPlaces: s.Basis.Workshop.RackPlaces, Warnings: s.warnings(), PlanState: PlanState{s.PlannedAt, s.Making}}
+		RackPlaces: s.Basis.Workshop.RackPlaces(), Warnings: s.warnings(), PlanState: PlanState{s.PlannedAt, s.Making}}
 	start, end := days[0].Start, days[len(days)-1].End
 	hands, rests := s.bars()
 	for _, h := range hands {

@@ -136,7 +136,7 @@ func (s *Schedule) relaxed(j Job) (ways []Way) {
 // nothing of it waits for the rack.
 func (s *Schedule) waitsForRack(j Job) int {
 	for _, p := range j.Placed {
-		if (p.Because.Kind == plan.Full || p.Because.Kind == plan.Overfilled) && p.Because.Resource == rackID {
+		if (p.Because.Kind == plan.Full || p.Because.Kind == plan.Overfilled) && isRack(p.Because.Resource) {
 			return j.Pieces
 		}
 	}

@@ -1,6 +1,7 @@
 package planning
 
 import (
+	"maps"
 	"slices"
 	"strings"
 	"time"
@@ -15,8 +16,9 @@ import (
 type held struct {
 	step     string
 	from, to time.Time
-	// oneOf is who could do it if it were not held.
+	// oneOf and uses are who could do it, and with what, if it were not held.
 	oneOf []string
+	uses  map[string]int
 }
 
 const heldPrefix = "held-"
@@ -37,31 +39,48 @@ func (j *Job) hold(h *batches.Hold, s Snapshot) {
 	if from.Before(s.from()) {
 		from = s.from()
 	}
-	length := time.Duration(step.Minutes+step.Setup.Minutes) * time.Minute
-	j.held = &held{step: step.ID, from: from, to: from.Add(length), oneOf: step.OneOf}
+	j.held = &held{step: step.ID, from: from, oneOf: step.OneOf, uses: step.Uses}
+	// Whoever holds it somewhere wants it there, whatever time they like else.
+	step.Uses = maps.Clone(step.Uses)
+	maps.DeleteFunc(step.Uses, func(id string, _ int) bool { return strings.HasPrefix(id, timesOf) })
 	step.Uses[j.heldID()] = 1
 	if h.PersonID != nil && slices.ContainsFunc(s.Basis.Workshop.People, func(p workshop.Person) bool { return p.ID == *h.PersonID }) {
 		step.OneOf = []string{personID(*h.PersonID)}
 	}
+	length := step.Minutes
+	for _, id := range step.OneOf {
+		length = max(length, step.MinutesBy[id])
+	}
+	if own, slower := step.MinutesBy[step.OneOf[0]]; slower && len(step.OneOf) == 1 {
+		length = own
+	}
+	j.held.to = from.Add(time.Duration(length+step.Setup.Minutes) * time.Minute)
 }
 
-// letGo frees steps that cannot be where they are held, so that their lots are
-// planned all the same, and says so.
+// letGo frees steps that cannot be where they are held, or at the times that
+// their work is liked at, so that their lots are planned all the same.
 func (s *Schedule) letGo(a plan.Answer) bool {
 	freed := false
 	for _, u := range a.Unplanned {
 		for i := range s.Jobs {
-			j := &s.Jobs[i]
-			if j.ID != u.Job || j.held == nil {
-				continue
+			if j := &s.Jobs[i]; j.ID == u.Job && (j.unhold() || j.anyTime()) {
+				freed = true
 			}
-			k := slices.IndexFunc(j.steps, func(step plan.Step) bool { return step.ID == j.held.step })
-			delete(j.steps[k].Uses, j.heldID())
-			j.steps[k].OneOf = j.held.oneOf
-			j.held, j.HoldBroken, freed = nil, true, true
 		}
 	}
 	return freed
+}
+
+// unhold frees the step that is held; false when none is.
+func (j *Job) unhold() bool {
+	if j.held == nil {
+		return false
+	}
+	j.steps = slices.Clone(j.steps)
+	k := slices.IndexFunc(j.steps, func(step plan.Step) bool { return step.ID == j.held.step })
+	j.steps[k].Uses, j.steps[k].OneOf = j.held.uses, j.held.oneOf
+	j.held, j.HoldBroken = nil, true
+	return true
 }
 
 // heldPlaces are the places of what is held.

@@ -39,13 +39,13 @@ func lotJobs(s Snapshot) []Job {
 		if j.Due = s.DueOf(j.Wants); j.Due == nil {
 			j.hurry, j.weight = s.goalOf(batch.ProductID)
 		}
-		j.steps = planSteps(batch.Recipe, lot.NextStep, len(pieces), s.Basis.Workshop)
+		j.steps = s.planSteps(batch.Recipe, lot.NextStep, len(pieces), batch.Blank)
 		if open := s.Bench.OpenRun(lot.ID); open != nil {
 			pinOpenRun(&j.steps[0], *open, s)
 		}
 		j.hold(lot.Held(), s)
 		if last := s.Bench.LastRun(*lot); last != nil {
-			j.steps = slices.Insert(j.steps, 0, endedStep(*last, batch.Recipe, len(pieces), s))
+			j.steps = slices.Insert(j.steps, 0, s.endedStep(*last, batch, len(pieces)))
 		}
 		if j.KeepsRests = lot.KeepRests || s.keepsRests(j.Wants); j.KeepsRests {
 			keepRests(j.steps)
@@ -57,10 +57,11 @@ func lotJobs(s Snapshot) []Job {
 
 const restedID = "rested"
 
-func endedStep(r batches.Run, recipe craft.Recipe, pieces int, s Snapshot) plan.Step {
-	step := plan.Step{ID: restedID, Minutes: 1, StartedAt: &r.StartedAt, EndedAt: r.EndedAt, Rest: planRest(recipe.Steps[r.Step], pieces), By: s.planPerson(r)}
-	step.Setup = &plan.Setup{Kin: recipe.Kin(r.Step)}
-	step.Uses, _ = places(recipe.Steps[r.Step])
+func (s Snapshot) endedStep(r batches.Run, batch batches.Batch, pieces int) plan.Step {
+	of := batch.Recipe.Steps[r.Step]
+	step := plan.Step{ID: restedID, Minutes: 1, StartedAt: &r.StartedAt, EndedAt: r.EndedAt, Rest: s.planRest(of, pieces, batch.Blank), By: s.planPerson(r)}
+	step.Setup = &plan.Setup{Kin: batch.Recipe.Kin(r.Step)}
+	step.Uses, _ = places(s.Basis.Workshop, of)
 	return step
 }
 
@@ -79,12 +80,16 @@ func (s Snapshot) planPerson(r batches.Run) string {
 func pinOpenRun(step *plan.Step, r batches.Run, s Snapshot) {
 	step.StartedAt, step.Setup = &r.StartedAt, &plan.Setup{Kin: step.Setup.Kin}
 	if r.RunningSince == nil {
-		step.MinutesLeft = new(max(1, int(s.leftOf(r)/time.Minute)))
+		left := max(1, int(s.leftOf(r, 1)/time.Minute))
+		step.MinutesLeft = &left
+		for id, minutes := range step.MinutesBy {
+			step.MinutesBy[id] = max(1, left*minutes/step.Minutes)
+		}
 		return
 	}
-	left, leads := time.Duration(0), true
+	left, leads, pace := time.Duration(0), true, s.paceOf(r.PersonID)
 	for _, with := range s.Bench.InHandWith(r) {
-		left += s.leftOf(*with)
+		left += s.leftOf(*with, pace)
 		leads = leads && r.ID <= with.ID
 	}
 	end := s.from().Add(left.Truncate(time.Minute))
@@ -94,11 +99,21 @@ func pinOpenRun(step *plan.Step, r batches.Run, s Snapshot) {
 	}
 }
 
-// leftOf is what is left of a step in hand by its recipe.
-func (s Snapshot) leftOf(r batches.Run) time.Duration {
+// paceOf is how long work takes somebody, of what a recipe gives.
+func (s Snapshot) paceOf(personID uint64) float64 {
+	for _, p := range s.Basis.Workshop.People {
+		if p.ID == personID && p.PacePercent > 0 {
+			return float64(p.PacePercent) / 100
+		}
+	}
+	return 1
+}
+
+// leftOf is what is left of a step in hand by its recipe, at a pace.
+func (s Snapshot) leftOf(r batches.Run, pace float64) time.Duration {
 	step := s.Bench.Batches[s.Bench.Lot(r.LotID).BatchID].Recipe.Steps[r.Step]
 	need := step.NeedTogether(len(s.Bench.PiecesOf(r.LotID)), len(s.Bench.InHandWith(r)))
-	return max(0, time.Duration(need*float64(time.Minute))-time.Duration(r.Worked(s.Now))*time.Second)
+	return max(0, time.Duration(need*pace*float64(time.Minute))-time.Duration(r.Worked(s.Now))*time.Second)
 }
 
 // demandJobs are the lots that open demand would make if it were started now.
@@ -128,7 +143,7 @@ func goalJobs(s Snapshot) []Job {
 		if short == 0 {
 			continue
 		}
-		size := p.Bench().LotSize(s.Basis.Workshop.Sitting(), s.Basis.Workshop.RackPlaces)
+		size := s.Basis.Workshop.LotSize(p.Bench(), p.Blank)
 		made := newJobs(s, fmt.Sprintf("goal-%d", p.ID), p, craft.Lots(s.Logbook.Start(p, short, s.Basis.Workshop.Confidence), size), nil)
 		for i := range made {
 			made[i].hurry, made[i].weight = s.goalOf(p.ID)
@@ -177,7 +192,7 @@ func newJobs(s Snapshot, id string, p products.Product, lots []int, wants []uint
 		mine := min(pieces, len(wants))
 		j.Wants, wants = wants[:mine], wants[mine:]
 		j.Due = s.DueOf(j.Wants)
-		j.steps = planSteps(j.Recipe, 0, pieces, s.Basis.Workshop)
+		j.steps = s.planSteps(j.Recipe, 0, pieces, p.Blank)
 		if j.KeepsRests = s.keepsRests(j.Wants); j.KeepsRests {
 			keepRests(j.steps)
 		}

@@ -54,7 +54,7 @@ func TestPlannedHandsKeepToTheHoursAndTheRackIsNeverOverfull(t *testing.T) {
 				used += other.Pieces
 			}
 		}
-		assert.LessOrEqual(t, used, w.RackPlaces, "the rack at %s", r.Start)
+		assert.LessOrEqual(t, used, w.RackPlaces(), "the rack at %s", r.Start)
 		if r.State == planning.BarPlanned {
 			assert.False(t, r.End.Before(r.Ready), "%s is not cut under its floor", r.Name)
 		}

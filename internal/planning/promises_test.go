@@ -172,7 +172,7 @@ func TestShortRestsAreSaidAndCanBeKept(t *testing.T) {
 
 func TestARackLaidOverItsPlacesStopsNoPlan(t *testing.T) {
 	b := newBench(t)
-	b.Change(func(w *workshop.Workshop) { w.RackPlaces = 10 })
+	b.Change(func(w *workshop.Workshop) { w.Racks = []workshop.Rack{{Name: "Rack", Places: 10}} })
 	first, second := b.MakeLot(6), b.MakeLot(6)
 	for step := range 4 {
 		b.Step(first, step, 15)

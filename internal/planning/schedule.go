@@ -12,7 +12,6 @@ import (
 	"tidykiln/core/craft"
 	"tidykiln/core/plan"
 	"tidykiln/internal/batches"
-	"tidykiln/internal/workshop"
 )
 
 // Schedule is a snapshot with its plan.
@@ -54,6 +53,8 @@ type Job struct {
 	Held bool
 	// HoldBroken says that a step of it is held where it cannot be.
 	HoldBroken bool
+	// AnyTime says that the times preferred for its work are not kept.
+	AnyTime bool
 	// ProductID, Blank and Picture are what it makes.
 	ProductID uint64
 	Blank     craft.Blank
@@ -70,10 +71,6 @@ type Job struct {
 // horizon is how far ahead hours are known to the plan.
 const horizon = 120 * 24 * time.Hour
 
-const rackID = "rack"
-
-func personID(id uint64) string { return fmt.Sprintf("p%d", id) }
-
 // makeSchedule plans everything in the snapshot; standing is the plan that
 // stands, nil when there is none.
 func makeSchedule(ctx context.Context, s Snapshot, standing *Schedule) (*Schedule, error) {
@@ -85,19 +82,55 @@ func makeScheduleWith(ctx context.Context, s Snapshot, standing *Schedule, adjus
 	schedule := &Schedule{Snapshot: s, PlannedAt: s.Now}
 	schedule.Jobs = slices.Concat(lotJobs(s), demandJobs(s), goalJobs(s))
 	adjust(schedule)
-	stood := standing.planned()
-	answer, err := schedule.solve(ctx, stood)
+	answer, err := schedule.settle(ctx, standing.planned())
 	if err != nil {
 		return nil, err
 	}
-	// Each round frees something for good, so that they come to an end.
-	for changed := schedule.holdForPilots(answer); changed || schedule.letGo(answer) || schedule.liftCeilings(answer); changed = false {
-		if answer, err = schedule.solve(ctx, stood); err != nil {
-			return nil, err
-		}
+	if answer, err = schedule.hurry(ctx, answer, standing.planned()); err != nil {
+		return nil, err
 	}
 	schedule.take(answer)
 	return schedule, nil
+}
+
+// settle plans until nothing has to be freed any more. Each round frees
+// something for good, so that they come to an end.
+func (s *Schedule) settle(ctx context.Context, stood *plan.Answer) (plan.Answer, error) {
+	answer, err := s.solve(ctx, stood)
+	if err != nil {
+		return answer, err
+	}
+	for changed := s.holdForPilots(answer); changed || s.letGo(answer) || s.liftCeilings(answer); changed = false {
+		if answer, err = s.solve(ctx, stood); err != nil {
+			return answer, err
+		}
+	}
+	return answer, nil
+}
+
+// hurry lets lots that are late be worked outside the times preferred for that,
+// where fewer are late for it.
+func (s *Schedule) hurry(ctx context.Context, kept plan.Answer, stood *plan.Answer) (plan.Answer, error) {
+	jobs, freed := slices.Clone(s.Jobs), false
+	for _, done := range kept.Jobs {
+		if i := slices.IndexFunc(jobs, func(j Job) bool { return j.ID == done.Job }); done.LateMinutes > 0 && i >= 0 {
+			freed = jobs[i].anyTime() || freed
+		}
+	}
+	if !freed {
+		return kept, nil
+	}
+	hurried := *s
+	hurried.Jobs = jobs
+	answer, err := hurried.settle(ctx, stood)
+	if err != nil {
+		return kept, err
+	}
+	if answer.Objective.WeightedLateMinutes < kept.Objective.WeightedLateMinutes && len(answer.Unplanned) <= len(kept.Unplanned) {
+		s.Jobs = jobs
+		return answer, nil
+	}
+	return kept, nil
 }
 
 // planned is the plan of a schedule; nil where there is none.
@@ -124,63 +157,24 @@ func (s *Schedule) solve(ctx context.Context, standing *plan.Answer) (plan.Answe
 // from is the first whole minute not yet past.
 func (s Snapshot) from() time.Time { return s.Now.Truncate(time.Minute).Add(time.Minute) }
 
-func resources(w workshop.Workshop, from time.Time) []plan.Resource {
-	list := []plan.Resource{{ID: rackID, Capacity: w.RackPlaces}}
-	for _, place := range craft.Holdings() {
-		list = append(list, plan.Resource{ID: string(place), Capacity: 1})
-	}
-	for _, p := range w.People {
-		list = append(list, plan.Resource{ID: personID(p.ID), Capacity: 1, Open: p.Times().Open(from, from.Add(horizon), w.Location())})
-	}
-	if len(w.People) == 0 {
-		list = append(list, plan.Resource{ID: "nobody", Capacity: 1, Open: [][2]time.Time{}})
-	}
-	return list
-}
-
-func anyone(w workshop.Workshop) []string {
-	var ids []string
-	for _, p := range w.People {
-		ids = append(ids, personID(p.ID))
-	}
-	if len(ids) == 0 {
-		return []string{"nobody"}
-	}
-	return ids
-}
-
-// planSteps translates a recipe's steps from first on, for a number of pieces.
-// Steps inside the rest of one that is done lie inside what is rested.
-func planSteps(r craft.Recipe, first, pieces int, w workshop.Workshop) []plan.Step {
+// planSteps translates a recipe's steps from first on, for a number of pieces of
+// a blank. Steps inside the rest of one that is done lie inside what is rested.
+func (s Snapshot) planSteps(r craft.Recipe, first, pieces int, blank craft.Blank) []plan.Step {
 	var steps []plan.Step
 	ids := map[string]string{}
-	for i, s := range r.Steps {
+	for i, one := range r.Steps {
 		if i < first {
-			ids[s.ID] = restedID
+			ids[one.ID] = restedID
 			continue
 		}
-		ids[s.ID] = stepID(i)
-		setup := s.WholeSetup(pieces)
-		step := plan.Step{ID: stepID(i), Minutes: s.Minutes(pieces) - setup, Setup: &plan.Setup{Kin: r.Kin(i), Minutes: setup}, OneOf: anyone(w), Rest: planRest(s, pieces), Inside: ids[s.Inside]}
-		step.Uses, step.Apart = places(s)
+		ids[one.ID] = stepID(i)
+		setup := one.WholeSetup(pieces)
+		step := plan.Step{ID: stepID(i), Minutes: one.Minutes(pieces) - setup, Setup: &plan.Setup{Kin: r.Kin(i), Minutes: setup}, Rest: s.planRest(one, pieces, blank), Inside: ids[one.Inside]}
+		step.OneOf, step.MinutesBy = whoCan(s.Basis.Workshop, one, step.Minutes)
+		step.Uses, step.Apart = places(s.Basis.Workshop, one)
 		steps = append(steps, step)
 	}
 	return steps
-}
-
-// places are what a step has to itself, and what it keeps an hour apart from.
-func places(s craft.Step) (uses, apart map[string]int) {
-	uses, apart = map[string]int{}, map[string]int{}
-	for _, place := range s.Places() {
-		uses[string(place)] = 1
-	}
-	if s.Flammable() {
-		apart[string(craft.HotAir)], apart[string(craft.HeatPress)] = craft.ApartMinutes, craft.ApartMinutes
-	}
-	if s.Hot() {
-		apart[string(craft.SprayPlace)] = craft.ApartMinutes
-	}
-	return uses, apart
 }
 
 func stepID(i int) string { return fmt.Sprintf("s%d", i) }
@@ -229,16 +223,18 @@ func keepRests(steps []plan.Step) {
 	}
 }
 
-func planRest(s craft.Step, pieces int) *plan.Rest {
-	r := s.Rest
-	if r == nil {
+func (s Snapshot) planRest(step craft.Step, pieces int, blank craft.Blank) *plan.Rest {
+	if step.Rest == nil {
 		return nil
 	}
-	usual, ceiling := r.Usual, s.CeilingAfter(pieces)
+	r := s.slowed(step).Rest
+	usual, ceiling := r.Usual, step.CeilingAfter(pieces)
 	if ceiling != nil {
 		usual = min(usual, *ceiling)
 	}
-	return &plan.Rest{Min: r.Floor, Ideal: &usual, Max: ceiling, Uses: map[string]int{rackID: r.Rack * pieces}}
+	uses := onRacks(s.Basis.Workshop, blank.Shape.Longest(), r.Places(pieces))
+	uses[string(craft.Turner)] = r.Spindles(pieces)
+	return &plan.Rest{Min: min(r.Floor, usual), Ideal: &usual, Max: ceiling, Uses: uses}
 }
 
 // liftCeilings takes the ceiling off rests under way that no opening hours can
@@ -251,8 +247,10 @@ func (s *Schedule) liftCeilings(a plan.Answer) bool {
 			if j.ID != u.Job || j.steps[0].ID != restedID || j.steps[0].Rest == nil || j.steps[0].Rest.Max == nil {
 				continue
 			}
-			j.steps[0].Rest.Max = nil
-			j.Pressed, lifted = true, true
+			j.steps = slices.Clone(j.steps)
+			rest := *j.steps[0].Rest
+			rest.Max = nil
+			j.steps[0].Rest, j.Pressed, lifted = &rest, true, true
 		}
 	}
 	return lifted
@@ -270,6 +268,7 @@ func (s *Schedule) holdForPilots(a plan.Answer) bool {
 			continue
 		}
 		if through := pilot.throughIn(a, proof); through != nil && through.After(s.Now) {
+			j.steps = slices.Clone(j.steps)
 			j.steps[lay].NotBefore, j.Held, held = through, true, true
 		}
 	}

@@ -37,7 +37,7 @@ type StopLot struct {
 	RestEnd time.Time `json:"restEnd" doc:"when the shortest safe rest after it is over"`
 }
 
-// overnight is the shortest usual rest, in minutes, that is worth a night.
+// overnight is from how many usual minutes on a rest is one for the night.
 const overnight = 6 * 60
 
 // BeforeStop works out what to do before hands are over.
@@ -86,7 +86,7 @@ func (s *Schedule) stop() BeforeStop {
 				continue
 			}
 			b.Lots = append(b.Lots, StopLot{LotID: j.Lot.ID, Batch: j.Batch.Number, Lot: j.Lot.Number, Step: i, StepName: step.Name, Work: WorkOf(step), Product: j.Name, Pieces: j.Pieces,
-				Next: i == j.First, At: p.Start, RestEnd: p.End.Add(time.Duration(step.Rest.Floor) * time.Minute)})
+				Next: i == j.First, At: p.Start, RestEnd: p.End.Add(time.Duration(s.slowed(step).Rest.Floor) * time.Minute)})
 			work.add(j.Recipe.Kin(i), step, j.Pieces)
 		}
 	}

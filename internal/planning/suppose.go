@@ -20,7 +20,7 @@ import (
 type Suppositions struct {
 	Away  []AwayOn  `json:"away,omitempty" maxItems:"20" nullable:"false"`
 	Comes []ComesIn `json:"comes,omitempty" maxItems:"20" nullable:"false"`
-	// Places are those that the rack would have more.
+	// Places are those of a rack more.
 	Places int       `json:"places,omitempty" minimum:"0" maximum:"1000"`
 	Holds  []HoldLot `json:"holds,omitempty" maxItems:"50" nullable:"false"`
 	// First are lots that would go before everything else, at their shortest safe rests.
@@ -158,7 +158,9 @@ const helperID = uint64(1) << 52
 func (in Suppositions) workshop(s Snapshot) (workshop.Workshop, error) {
 	w := s.Basis.Workshop
 	w.People = slices.Clone(w.People)
-	w.RackPlaces += in.Places
+	if in.Places > 0 {
+		w.Racks = append(slices.Clone(w.Racks), workshop.Rack{Name: "Another rack", Places: in.Places})
+	}
 	find := func(at string, id uint64) (*workshop.Person, error) {
 		if i := slices.IndexFunc(w.People, func(p workshop.Person) bool { return p.ID == id }); i >= 0 {
 			return &w.People[i], nil

@@ -163,7 +163,7 @@ func TestWhatWasSupposedIsMadeSo(t *testing.T) {
 	assert.Equal(t, in.Comes[0].ExtraHours, w.People[1].ExtraHours[0])
 	assert.Empty(t, w.People[1].Hours)
 	assert.Equal(t, in.Away[0].DaysOff, w.People[0].DaysOff[0])
-	assert.Equal(t, places+6, w.RackPlaces)
+	assert.Equal(t, places+6, w.RackPlaces())
 	page, err := s.Desk.Lot(s.Ctx, lot)
 	require.NoError(t, err)
 	require.NotNil(t, page.Hold, "what went first is held there")
@@ -173,7 +173,7 @@ func TestWhatWasSupposedIsMadeSo(t *testing.T) {
 func TestWhatWouldMakeALotEarlierIsWorkedOut(t *testing.T) {
 	s := housetest.NewSmall(t)
 	s.At(1, "13:30")
-	s.Change(func(w *workshop.Workshop) { w.RackPlaces = 40 })
+	s.Change(func(w *workshop.Workshop) { w.Racks = []workshop.Rack{{Name: "Rack", Places: 40}} })
 	s.OrderFor("2027-03-26", 8)
 	lot := s.MakeLot(0)
 	e, err := s.Planning.Earlier(s.Ctx, lot)

@@ -112,7 +112,7 @@ func (s *Schedule) plannedBars(j Job) (hands []Hands, rests []Resting) {
 				end = *over
 			}
 			if end.After(*last.EndedAt) {
-				rests = append(rests, RestBar(lotID, last.Step, j.Name, j.Pieces, step, *last.EndedAt, end, BarInHand))
+				rests = append(rests, RestBar(lotID, last.Step, j.Name, j.Pieces, s.slowed(step), *last.EndedAt, end, BarInHand))
 			}
 		}
 	}
@@ -131,7 +131,7 @@ func (s *Schedule) plannedBars(j Job) (hands []Hands, rests []Resting) {
 		}
 		hands = append(hands, h)
 		if over := j.restEnds(index); step.Rest != nil && over != nil {
-			rests = append(rests, RestBar(lotID, index, j.Name, j.Pieces, step, p.End, *over, state))
+			rests = append(rests, RestBar(lotID, index, j.Name, j.Pieces, s.slowed(step), p.End, *over, state))
 		}
 	}
 	return hands, rests
@@ -139,7 +139,7 @@ func (s *Schedule) plannedBars(j Job) (hands []Hands, rests []Resting) {
 
 // RestBar is the rest after a step in its place.
 func RestBar(lotID uint64, index int, product string, pieces int, step craft.Step, start, end time.Time, state BarState) Resting {
-	r := Resting{LotID: lotID, Step: index, Name: step.Name, Product: product, Pieces: pieces, Places: pieces * step.Rest.Rack, Kind: step.Rest.Kind, Start: start, End: end, State: state}
+	r := Resting{LotID: lotID, Step: index, Name: step.Name, Product: product, Pieces: pieces, Places: step.Rest.Places(pieces), Kind: step.Rest.Kind, Start: start, End: end, State: state}
 	r.Ready = start.Add(time.Duration(step.Rest.Floor) * time.Minute)
 	r.Best = start.Add(time.Duration(step.Rest.Usual) * time.Minute)
 	if ceiling := step.CeilingAfter(pieces); ceiling != nil {

@@ -2,10 +2,13 @@ package planning
 
 import (
 	"fmt"
+	"slices"
+	"strconv"
 	"strings"
 	"time"
 
 	"tidykiln/core/calendar"
+	"tidykiln/core/craft"
 	"tidykiln/core/measure"
 	"tidykiln/core/plan"
 )
@@ -48,9 +51,9 @@ func (s *Schedule) inWords(j Job, r plan.Reason) string {
 	case plan.EndOfStep:
 		return "it follows at once on the end of " + after
 	case plan.FloorOfRest:
-		return "the shortest safe rest after " + after + " is over then"
+		return "the shortest safe rest after " + after + s.longerAfter(j, r.After) + " is over then"
 	case plan.UsualRest:
-		return "the usual rest after " + after + " is over then"
+		return "the usual rest after " + after + s.longerAfter(j, r.After) + " is over then"
 	case plan.WorkInside:
 		return "steps inside the rest after " + after
 	case plan.InsideRest:
@@ -64,6 +67,12 @@ func (s *Schedule) inWords(j Job, r plan.Reason) string {
 	case plan.OpeningHours:
 		if isHeld(r) {
 			return "it is held there"
+		}
+		if stage, of := strings.CutPrefix(r.Resource, timesOf); of {
+			return "the time you like for " + craft.Stage(stage).Words() + " begins then"
+		}
+		if slices.Contains(craft.Machines(), craft.Holding(r.Resource)) {
+			return s.nameOf(r.Resource) + "’s hours begin then"
 		}
 		return "working hours begin then"
 	case plan.Busy:
@@ -92,6 +101,9 @@ func (s *Schedule) inWords(j Job, r plan.Reason) string {
 }
 
 func (s *Schedule) noPlaceInWords(r plan.Reason, step, after string) string {
+	if r.Resource == nobodyID {
+		return "nobody here does " + step + "; Workshop says who leaves what to others"
+	}
 	of := s.nameOf(r.Resource)
 	if id, _ := s.personOf(r.Resource); id != 0 {
 		of += "’s time"
@@ -139,7 +151,23 @@ func (s *Schedule) nameOf(resource string) string {
 	if id, name := s.personOf(resource); id != 0 {
 		return name
 	}
+	if over, large := strings.CutPrefix(resource, rackOver); large {
+		mm, _ := strconv.ParseFloat(over, 64)
+		return "the rack for pieces over " + measure.Length(mm).Format(s.Basis.Workshop.Units)
+	}
 	return "the " + strings.ReplaceAll(resource, "-", " ")
+}
+
+// longerAfter says by how much the rest after a step, by the plan's id, is longer for the air.
+func (s *Schedule) longerAfter(j Job, id string) string {
+	i, known := stepIndexOf(id)
+	if !known {
+		i = j.First - 1
+	}
+	if i < 0 || i >= len(j.Recipe.Steps) {
+		return ""
+	}
+	return s.inThisAir(j.Recipe.Steps[i])
 }
 
 // with names the product of a job that has the hands until then.
@@ -187,7 +215,7 @@ func (s *Schedule) warnings() []string {
 	for _, o := range s.Overfull {
 		what := fmt.Sprintf("%s is overfull by %d", s.nameOf(o.Resource), o.By)
 		if o.Resource == rackID {
-			what = fmt.Sprintf("the rack is overfull: %d more rest on it than its %d places hold", o.By, s.Basis.Workshop.RackPlaces)
+			what = fmt.Sprintf("the rack is overfull: %d more rest on it than its %d places hold", o.By, s.Basis.Workshop.RackPlaces())
 		}
 		until := "with no end planned"
 		if o.Until != nil {
@@ -195,5 +223,5 @@ func (s *Schedule) warnings() []string {
 		}
 		words = append(words, fmt.Sprintf("%s%s, %s. What stands there keeps its places; nothing else is laid on it until then.", strings.ToUpper(what[:1]), what[1:], until))
 	}
-	return words
+	return append(words, s.outside()...)
 }

@@ -67,7 +67,7 @@ func (b Basis) work(p Product) cost.Work {
 	w := b.Workshop
 	work := cost.Work{
 		Currency: w.Currency, LabourPerHour: cost.MoneyOf(w.LabourPerHour), OverheadPerHour: cost.MoneyOf(w.OverheadPerHour),
-		LotSize: p.Bench().LotSize(w.Sitting(), w.RackPlaces),
+		LotSize: w.LotSize(p.Bench(), p.Blank),
 	}
 	if b.Main.Target == cost.ForMargin {
 		work.Selling = b.Main.Selling(b.Main.Value)

@@ -269,6 +269,6 @@ func (a *Area) BlocksFor(ctx context.Context, id uint64) (blocks []BlockFor, err
 
 // BlockFor is a building block for one product.
 type BlockFor struct {
-	Stage string     `json:"stage" enum:"prepare,print,lay,remove,seal,finish"`
-	Step  craft.Step `json:"step"`
+	Stage craft.Stage `json:"stage" enum:"prepare,print,lay,remove,seal,finish"`
+	Step  craft.Step  `json:"step"`
 }

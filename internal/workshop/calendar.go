@@ -1,9 +1,11 @@
 package workshop
 
 import (
+	"slices"
 	"time"
 
 	"tidykiln/core/calendar"
+	"tidykiln/core/craft"
 )
 
 // Location is the workshop's time zone; an unknown one, which Save refuses, reads as UTC.
@@ -21,6 +23,19 @@ func (w Workshop) DueAt(d calendar.Date) time.Time { return d.At(w.HandOverMinut
 // Times are when the person works.
 func (p Person) Times() calendar.Times {
 	return calendar.Times{Hours: p.Hours, DaysOff: p.DaysOff, ExtraHours: p.ExtraHours}
+}
+
+// Does tells whether the person does a step: none of it is left to others.
+func (p Person) Does(s craft.Step) bool {
+	return !slices.ContainsFunc(s.Stages(), func(stage craft.Stage) bool { return slices.Contains(p.Leaves, stage) })
+}
+
+// MinutesFor is how long work of so many minutes takes this person, at least one.
+func (p Person) MinutesFor(minutes int) int {
+	if p.PacePercent == 0 {
+		return minutes
+	}
+	return max(1, (minutes*p.PacePercent+99)/100)
 }
 
 // FirstOpening is the first moment, not before one, from which anyone works so

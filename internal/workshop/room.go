@@ -62,6 +62,16 @@ func (r Room) Air() (air weather.Air, ok bool) {
 	return weather.Air{Celsius: *r.Celsius, Humidity: *r.Humidity}, true
 }
 
+// Coldest is the air of the coldest hour of the last 24; nil when none was read.
+func (r Room) Coldest() (coldest *weather.Air) {
+	for _, h := range r.Hours {
+		if coldest == nil || h.Lowest < coldest.Celsius {
+			coldest = &weather.Air{Celsius: h.Lowest, Humidity: h.Humidity}
+		}
+	}
+	return coldest
+}
+
 // readingHolds is how long a reading says something of the room: after that the
 // sensor counts as silent.
 const readingHolds = 30 * time.Minute

@@ -3,12 +3,14 @@ package workshop
 import (
 	"errors"
 	"fmt"
+	"slices"
 	"time"
 
 	"github.com/shopspring/decimal"
 	"gorm.io/gorm"
 
 	"tidykiln/core/calendar"
+	"tidykiln/core/craft"
 	"tidykiln/internal/problem"
 )
 
@@ -36,23 +38,46 @@ type personExtraHours struct {
 
 func (personExtraHours) TableName() string { return "extra_hours" }
 
+type machineHours struct {
+	Machine craft.Holding
+	calendar.Hours
+}
+
+func (machineHours) TableName() string { return "machine_hours" }
+
+type leftStage struct {
+	PersonID uint64
+	Stage    craft.Stage
+}
+
+func (leftStage) TableName() string { return "left_stages" }
+
 // Load reads the workshop with the people who work in it.
 func Load(tx *gorm.DB) (w Workshop, err error) {
 	if w, err = LoadAlone(tx); err != nil {
 		return w, err
 	}
+	if err := loadPlaces(tx, &w); err != nil {
+		return w, err
+	}
+	return w, loadPeople(tx, &w)
+}
+
+func loadPeople(tx *gorm.DB, w *Workshop) error {
 	var hours []personHours
 	var off []personDaysOff
 	var extra []personExtraHours
+	var left []leftStage
 	var everybody []Person
-	err = errors.Join(
+	err := errors.Join(
 		tx.Order("id").Find(&everybody).Error,
 		tx.Order("person_id, weekday, from_minute").Find(&hours).Error,
 		tx.Order("person_id, first_day").Find(&off).Error,
 		tx.Order("person_id, day, from_minute").Find(&extra).Error,
+		tx.Order("person_id, stage").Find(&left).Error,
 	)
 	if err != nil {
-		return w, fmt.Errorf("reading the people: %w", err)
+		return fmt.Errorf("reading the people: %w", err)
 	}
 	w.People = []Person{}
 	w.names = make(map[uint64]string, len(everybody))
@@ -64,7 +89,7 @@ func Load(tx *gorm.DB) (w Workshop, err error) {
 	}
 	for i := range w.People {
 		p := &w.People[i]
-		p.Hours, p.DaysOff, p.ExtraHours = []calendar.Hours{}, []calendar.DaysOff{}, []calendar.ExtraHours{}
+		p.Hours, p.DaysOff, p.ExtraHours, p.Leaves = []calendar.Hours{}, []calendar.DaysOff{}, []calendar.ExtraHours{}, []craft.Stage{}
 		for _, h := range hours {
 			if h.PersonID == p.ID {
 				p.Hours = append(p.Hours, h.Hours)
@@ -80,8 +105,41 @@ func Load(tx *gorm.DB) (w Workshop, err error) {
 				p.ExtraHours = append(p.ExtraHours, e.ExtraHours)
 			}
 		}
+		for _, l := range left {
+			if l.PersonID == p.ID {
+				p.Leaves = append(p.Leaves, l.Stage)
+			}
+		}
 	}
-	return w, nil
+	return nil
+}
+
+// loadPlaces reads the racks, the machines and the preferred times.
+func loadPlaces(tx *gorm.DB, w *Workshop) error {
+	var hours []machineHours
+	w.Racks, w.Machines, w.Preferences = []Rack{}, []Machine{}, []Preference{}
+	err := errors.Join(
+		tx.Order("id").Find(&w.Racks).Error,
+		tx.Find(&w.Machines).Error,
+		tx.Order("machine, weekday, from_minute").Find(&hours).Error,
+		tx.Order("id").Find(&w.Preferences).Error,
+	)
+	if err != nil {
+		return fmt.Errorf("reading the racks and machines: %w", err)
+	}
+	for i := range w.Machines {
+		m := &w.Machines[i]
+		m.Hours = []calendar.Hours{}
+		for _, h := range hours {
+			if h.Machine == m.Machine {
+				m.Hours = append(m.Hours, h.Hours)
+			}
+		}
+	}
+	slices.SortFunc(w.Machines, func(a, b Machine) int {
+		return slices.Index(craft.Machines(), a.Machine) - slices.Index(craft.Machines(), b.Machine)
+	})
+	return nil
 }
 
 // LoadAlone reads the workshop without its people, for what only needs its habits and rates.
@@ -121,6 +179,9 @@ func save(tx *gorm.DB, w Workshop, now time.Time) error {
 	if err := tx.Model(&Workshop{}).Where("id = 1").Select("*").Updates(&w).Error; err != nil {
 		return fmt.Errorf("saving the workshop: %w", err)
 	}
+	if err := savePlaces(tx, w); err != nil {
+		return err
+	}
 	kept := []uint64{0}
 	for i := range w.People {
 		if err := savePerson(tx, &w.People[i], i); err != nil {
@@ -140,7 +201,7 @@ func savePerson(tx *gorm.DB, p *Person, i int) error {
 			return fmt.Errorf("adding a person: %w", err)
 		}
 	} else {
-		done := tx.Model(&Person{}).Where("id = ? AND archived_at IS NULL", p.ID).Updates(map[string]any{"name": p.Name, "hour_costs": p.HourCosts})
+		done := tx.Model(&Person{}).Where("id = ? AND archived_at IS NULL", p.ID).Updates(map[string]any{"name": p.Name, "hour_costs": p.HourCosts, "pace_percent": p.PacePercent})
 		if done.Error != nil {
 			return fmt.Errorf("saving a person: %w", done.Error)
 		}
@@ -160,24 +221,45 @@ func savePerson(tx *gorm.DB, p *Person, i int) error {
 	for _, e := range p.ExtraHours {
 		extra = append(extra, personExtraHours{PersonID: p.ID, ExtraHours: e})
 	}
-	err := errors.Join(
-		tx.Where("person_id = ?", p.ID).Delete(&personHours{}).Error,
-		tx.Where("person_id = ?", p.ID).Delete(&personDaysOff{}).Error,
-		tx.Where("person_id = ?", p.ID).Delete(&personExtraHours{}).Error,
-	)
-	if err == nil && len(hours) > 0 {
-		err = tx.Create(&hours).Error
+	var left []leftStage
+	for _, stage := range p.Leaves {
+		left = append(left, leftStage{p.ID, stage})
 	}
-	if err == nil && len(off) > 0 {
-		err = tx.Create(&off).Error
-	}
-	if err == nil && len(extra) > 0 {
-		err = tx.Create(&extra).Error
-	}
-	if err != nil {
+	mine := tx.Where("person_id = ?", p.ID).Session(&gorm.Session{})
+	if err := errors.Join(replace(tx, mine, hours), replace(tx, mine, off), replace(tx, mine, extra), replace(tx, mine, left)); err != nil {
 		return fmt.Errorf("saving a person's hours: %w", err)
 	}
 	return nil
+}
+
+// savePlaces replaces the racks, the machines and the preferred times.
+func savePlaces(tx *gorm.DB, w Workshop) error {
+	racks, times := slices.Clone(w.Racks), slices.Clone(w.Preferences)
+	for i := range racks {
+		racks[i].ID = 0
+	}
+	for i := range times {
+		times[i].ID = 0
+	}
+	var hours []machineHours
+	for _, m := range w.Machines {
+		for _, h := range m.Hours {
+			hours = append(hours, machineHours{m.Machine, h})
+		}
+	}
+	all := tx.Where("TRUE").Session(&gorm.Session{})
+	if err := errors.Join(replace(tx, all, racks), replace(tx, all, w.Machines), replace(tx, all, hours), replace(tx, all, times)); err != nil {
+		return fmt.Errorf("saving the racks and machines: %w", err)
+	}
+	return nil
+}
+
+// replace puts rows in the place of those that a query is of.
+func replace[Row any](tx, old *gorm.DB, rows []Row) error {
+	if err := old.Delete(new(Row)).Error; err != nil || len(rows) == 0 {
+		return err
+	}
+	return tx.Create(&rows).Error
 }
 
 // WorkingHours is a query for all hours in which anybody works here.

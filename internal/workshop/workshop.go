@@ -1,5 +1,5 @@
 // Package workshop holds what is true of the studio as a whole: its people and
-// their hours, its rack, its rates and its time zone.
+// their hours, its racks and machines, its rates and its time zone.
 package workshop
 
 import (
@@ -12,6 +12,7 @@ import (
 	"gorm.io/gorm"
 
 	"tidykiln/core/calendar"
+	"tidykiln/core/craft"
 	"tidykiln/core/habit"
 	"tidykiln/core/measure"
 	"tidykiln/internal/database"
@@ -35,10 +36,14 @@ type Workshop struct {
 	// TaxIsCost says that the tax on what is bought is not given back to the studio.
 	TaxIsCost bool `json:"taxIsCost"`
 	// Confidence is how sure it is to be, from 0.5 to 0.99, that enough pieces come out good of those started.
-	Confidence float64  `json:"confidence" minimum:"0.5" maximum:"0.99"`
-	RackPlaces int      `json:"rackPlaces" minimum:"1" maximum:"5000"`
-	Version    int      `json:"version" minimum:"1"`
-	People     []Person `json:"people" gorm:"-" minItems:"1" maxItems:"20" nullable:"false"`
+	Confidence float64 `json:"confidence" minimum:"0.5" maximum:"0.99"`
+	// ColdNights says that rests in cold or damp air are planned longer.
+	ColdNights  bool         `json:"coldNights"`
+	Version     int          `json:"version" minimum:"1"`
+	People      []Person     `json:"people" gorm:"-" minItems:"1" maxItems:"20" nullable:"false"`
+	Racks       []Rack       `json:"racks" gorm:"-" minItems:"1" maxItems:"30" nullable:"false"`
+	Machines    []Machine    `json:"machines" gorm:"-" maxItems:"4" nullable:"false"`
+	Preferences []Preference `json:"preferences" gorm:"-" maxItems:"20" nullable:"false"`
 	// names are those of everyone who ever worked here.
 	names map[uint64]string
 }
@@ -57,6 +62,10 @@ type Person struct {
 	HourCosts *decimal.Decimal   `json:"hourCosts,omitempty" pattern:"^\\d{1,6}(\\.\\d{1,4})?$" patternDescription:"an amount such as 16.00"`
 	Hours     []calendar.Hours   `json:"hours" gorm:"-" maxItems:"28" nullable:"false"`
 	DaysOff   []calendar.DaysOff `json:"daysOff" gorm:"-" maxItems:"100" nullable:"false"`
+	// PacePercent is how long work takes them, of what a recipe gives; 0 is 100.
+	PacePercent int `json:"pacePercent" minimum:"25" maximum:"400"`
+	// Leaves are the stages of the work that they leave to others.
+	Leaves []craft.Stage `json:"leaves" gorm:"-" maxItems:"6" nullable:"false" enum:"prepare,print,lay,remove,seal,finish,spray"`
 	// ExtraHours are worked on single days beside the week's.
 	ExtraHours []calendar.ExtraHours `json:"extraHours" gorm:"-" maxItems:"100" nullable:"false"`
 }
@@ -121,13 +130,16 @@ func (w *Workshop) check() error {
 			return err
 		}
 	}
-	return nil
+	return w.checkPlaces()
 }
 
 func (p *Person) check(at string) error {
 	p.Name = strings.TrimSpace(p.Name)
 	if p.Name == "" {
 		return problem.Invalid(at+".name", "give this person a name")
+	}
+	if p.PacePercent == 0 {
+		p.PacePercent = 100
 	}
 	if err := p.Times().Validate(); err != nil {
 		return problem.Faulty(at, err)

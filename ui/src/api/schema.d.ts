@@ -3908,6 +3908,13 @@ export interface components {
             /** @enum {string} */
             state: "done" | "inHand" | "planned" | "tentative";
         };
+        Machine: {
+            /** Format: int64 */
+            count: number;
+            hours: components["schemas"]["Hours"][];
+            /** @enum {string} */
+            machine: "press" | "hot-air" | "spray-place" | "turner";
+        };
         Made: {
             /** Format: int64 */
             id: number;
@@ -4844,7 +4851,10 @@ export interface components {
             hours: components["schemas"]["Hours"][];
             /** Format: int64 */
             id: number;
+            leaves: ("prepare" | "print" | "lay" | "remove" | "seal" | "finish" | "spray")[];
             name: string;
+            /** Format: int64 */
+            pacePercent: number;
         };
         Picture: {
             /** @enum {string} */
@@ -4947,6 +4957,16 @@ export interface components {
             timeZone: string;
             unplanned: components["schemas"]["Unplanned"][];
             warnings: string[];
+        };
+        Preference: {
+            /** Format: int64 */
+            fromMinute: number;
+            /** Format: int64 */
+            lastMinutes: number;
+            /** @enum {string} */
+            stage: "prepare" | "print" | "lay" | "remove" | "seal" | "finish" | "spray";
+            /** Format: int64 */
+            toMinute: number;
         };
         PriceChange: {
             /** Format: int64 */
@@ -5243,6 +5263,13 @@ export interface components {
             product: string;
             stepName: string;
         };
+        Rack: {
+            /** Format: double */
+            longestMm?: number;
+            name: string;
+            /** Format: int64 */
+            places: number;
+        };
         Ranked: {
             about: string;
             against: string[];
@@ -5416,6 +5443,7 @@ export interface components {
             kind: "dry" | "cure" | "soak" | "cool";
             /** Format: int64 */
             rack: number;
+            turner?: boolean;
             /** Format: int64 */
             usual: number;
         };
@@ -6168,6 +6196,7 @@ export interface components {
             personId: number;
         };
         Workshop: {
+            coldNights: boolean;
             /** Format: double */
             confidence: number;
             currency: string;
@@ -6175,11 +6204,12 @@ export interface components {
             /** Format: int64 */
             handOverMinute: number;
             labourPerHour: string;
+            machines: components["schemas"]["Machine"][];
             name: string;
             overheadPerHour: string;
             people: components["schemas"]["Person"][];
-            /** Format: int64 */
-            rackPlaces: number;
+            preferences: components["schemas"]["Preference"][];
+            racks: components["schemas"]["Rack"][];
             /** Format: int64 */
             sittingMinutes: number;
             taxIsCost: boolean;
