@@ -54,9 +54,9 @@ const forms: Record<string, Form> = {
     wrong: [
       ['Time zone', 'Moon/Base', /not a time zone known here/],
       ['Currency', 'eu', /three capital letters/],
-      ['Rack places', '0', /at least 1/],
-      ['Rack places', '1000000000', /at most 5000/],
-      ['Rack places', '2.5', /integer|whole/],
+      ['Places', '0', /at least 1/],
+      ['Places', '1000000000', /at most 5000/],
+      ['Places', '2.5', /integer|whole/],
       ['Longest sitting, minutes', '-1', /at least 15/],
       ['Your hour costs, €', '-5', /an amount such as 16.00/],
       ['Your hour costs, €', 'a lot', /an amount such as 16.00/],

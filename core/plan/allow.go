@@ -91,25 +91,34 @@ const mostVerified = 3
 
 // verify takes off the board, and places anew, what may no longer lie as it does
 // because something under way on an overfull resource is done later than it was.
+// What then only lies where another waits for it in turn finds no place.
 func (b *board) verify() {
-	for range mostVerified {
+	for round := 0; ; round++ {
 		ok := true
 		for _, j := range b.shop.jobs {
-			if !b.on[j.no] || j.first == len(j.links) || b.shop.standsOver(j) {
+			if b.mayStay(j) {
 				continue
 			}
-			places := b.places(j)
-			b.take(j)
-			fine := j.odd || b.allows(j, places)
-			b.put(j, places)
-			if !fine {
-				b.pull(j)
+			b.pull(j)
+			if round < mostVerified {
 				b.insert(j)
-				ok = false
 			}
+			ok = false
 		}
 		if ok {
 			return
 		}
 	}
+}
+
+// mayStay tells whether a job may lie as it does.
+func (b *board) mayStay(j *job) bool {
+	if !b.on[j.no] || j.first == len(j.links) || j.odd {
+		return true
+	}
+	places := b.places(j)
+	b.take(j)
+	fine := b.allows(j, places)
+	b.put(j, places)
+	return fine
 }

@@ -7,6 +7,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"tidykiln/core/plan"
 )
 
 const rackOf30 = `,{"id":"rack","capacity":30}`
@@ -62,6 +64,24 @@ func TestAJobOnAnOverfullRackHoldsNoMoreThanItDoes(t *testing.T) {
 	require.Empty(t, a.Unplanned)
 	assert.Equal(t, "1 09:00", starts(a)["A/remove"])
 	assert.Equal(t, "1 11:30", starts(a)["B/remove"], "its rest begins only once the rack is no longer overfull: %v", a.Steps)
+}
+
+// Each waits for the other to be done before it may hold more: neither can go
+// on, also where the plan that stands was made before the rack was overfull.
+func TestTwoThatOutgrowAnOverfullRackFindNoPlaceBeforeEachOther(t *testing.T) {
+	grows := func(id string) string {
+		return job(id, "", `{"id":"lay","minutes":30,"startedAt":"2027-02-28T20:00:00Z","endedAt":"2027-02-28T20:30:00Z","rest":{"min":600,"uses":{"rack":16}}}`,
+			step("remove", 30, `{"min":60,"uses":{"rack":17}}`), step("seal", 30, ""))
+	}
+	week := hours("hands", 9, 15, 1, 2)
+	roomy := solve(t, problem(week+`,{"id":"rack","capacity":40}`, grows("A")+","+grows("B")))
+	require.Empty(t, roomy.Unplanned)
+	p := read(t, problem(week+rackOf30, grows("A")+","+grows("B")))
+	for _, standing := range []*plan.Answer{nil, &roomy} {
+		a := solved(t, p, standing)
+		assert.Len(t, a.Unplanned, 2)
+		assert.Empty(t, brokenRules(p, a))
+	}
 }
 
 func TestACeilingThatNoHoursCanKeepIsDropped(t *testing.T) {

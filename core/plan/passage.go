@@ -23,6 +23,9 @@ type passage struct {
 	// remaining is, by link, the least time from its end to that of the job.
 	remaining []moment
 	stages    [][]piece
+	// order and sorted are where a stage is put in order.
+	order  []int
+	sorted []piece
 	// waiting are ends after which the job may wait as long as it likes.
 	waiting []*piece
 	starts  []starts
@@ -137,9 +140,25 @@ func (g *passage) stage(k int) bool {
 	return len(g.stages[k]) > 0
 }
 
-// inOrder sorts the ends of a link by when they begin.
+// inOrder sorts the ends of a link by when they begin. Pieces are large, so that
+// their places are sorted, and each is moved once.
 func (g *passage) inOrder(k int) {
-	slices.SortStableFunc(g.stages[k], func(x, y piece) int { return cmp.Compare(x.from, y.from) })
+	stage := g.stages[k]
+	if slices.IsSortedFunc(stage, func(x, y piece) int { return cmp.Compare(x.from, y.from) }) {
+		return
+	}
+	g.order = g.order[:0]
+	for i := range stage {
+		g.order = append(g.order, i)
+	}
+	slices.SortFunc(g.order, func(x, y int) int {
+		return cmp.Or(cmp.Compare(stage[x].from, stage[y].from), cmp.Compare(x, y))
+	})
+	g.sorted = slices.Grow(g.sorted[:0], len(stage))[:len(stage)]
+	for to, from := range g.order {
+		g.sorted[to] = stage[from]
+	}
+	g.stages[k], g.sorted = g.sorted, stage
 }
 
 // outwaited tells that an earlier end, after which the job may wait as long as it

@@ -340,6 +340,9 @@ func (w *worker) polish() {
 	b.brief = false
 	queue := slices.Clone(w.shop.jobs)
 	passes := mostPolished
+	if w.standing != nil {
+		passes = polishedStanding
+	}
 	if w.bounded() {
 		passes = min(passes, manyPlacings/max(1, len(queue)))
 	}
@@ -377,6 +380,8 @@ func (w *worker) polish() {
 const (
 	// mostPolished is how often all jobs are placed anew in the end.
 	mostPolished = 4
+	// polishedStanding is that of a plan that stands: it is made anew soon.
+	polishedStanding = 2
 	// latestPolish is by what part of the budget that may be over it.
 	latestPolish = 1.06
 )

@@ -23,7 +23,7 @@ var rooms = []string{"database", "background", "problem", "wire", "document", "w
 // owners are the rooms that tables belong to; nobody else names them.
 var owners = map[string][]string{
 	"database":   {"revision", "requests"},
-	"workshop":   {"workshop", "people", "person_hours", "days_off", "extra_hours", "left_stages", "racks", "machines", "machine_hours", "preferences", "room", "room_hours"},
+	"workshop":   {"workshop", "people", "person_hours", "days_off", "extra_hours", "room", "room_hours"},
 	"stores":     {"materials", "suppliers", "receipts", "purchases", "movements", "movement_parts"},
 	"library":    {"methods"},
 	"artwork":    {"artworks"},

@@ -13,7 +13,6 @@ import (
 
 // Rack is somewhere that pieces rest: a shelf in a room, a drying rack, a line.
 type Rack struct {
-	ID     uint64 `json:"-"`
 	Name   string `json:"name" minLength:"1" maxLength:"80"`
 	Places int    `json:"places" minimum:"1" maximum:"5000"`
 	// LongestMm is the longest side of a piece that it takes; nil: any.
@@ -28,16 +27,15 @@ func (r Rack) takes(longest measure.Length) bool {
 // Machine is how many of a place or machine the studio has, spindles of the
 // turner, and when it can be used.
 type Machine struct {
-	Machine craft.Holding `json:"machine" gorm:"primaryKey" enum:"press,hot-air,spray-place,turner"`
+	Machine craft.Holding `json:"machine" enum:"press,hot-air,spray-place,turner"`
 	Count   int           `json:"count" minimum:"0" maximum:"500"`
 	// Hours are empty when it can be used at any time.
-	Hours []calendar.Hours `json:"hours" gorm:"-" maxItems:"28" nullable:"false"`
+	Hours []calendar.Hours `json:"hours" maxItems:"28" nullable:"false"`
 }
 
 // Preference is when a stage of the work is done, where nothing is late for it:
 // between two minutes of the day, or, with LastMinutes, in the last hours of it.
 type Preference struct {
-	ID    uint64      `json:"-"`
 	Stage craft.Stage `json:"stage" enum:"prepare,print,lay,remove,seal,finish,spray"`
 	// LastMinutes are those before the last hands go home; 0 where minutes of the day count.
 	LastMinutes int `json:"lastMinutes" minimum:"0" maximum:"720"`
@@ -126,6 +124,12 @@ func (w *Workshop) checkPlaces() error {
 		if r.Name = strings.TrimSpace(r.Name); r.Name == "" {
 			return problem.Invalid(fmt.Sprintf("racks[%d].name", i), "give this rack a name")
 		}
+	}
+	if w.Preferences == nil {
+		w.Preferences = []Preference{}
+	}
+	if w.Machines == nil {
+		w.Machines = []Machine{}
 	}
 	for i, m := range w.Machines {
 		at := fmt.Sprintf("machines[%d]", i)

@@ -3,14 +3,12 @@ package workshop
 import (
 	"errors"
 	"fmt"
-	"slices"
 	"time"
 
 	"github.com/shopspring/decimal"
 	"gorm.io/gorm"
 
 	"tidykiln/core/calendar"
-	"tidykiln/core/craft"
 	"tidykiln/internal/problem"
 )
 
@@ -38,26 +36,9 @@ type personExtraHours struct {
 
 func (personExtraHours) TableName() string { return "extra_hours" }
 
-type machineHours struct {
-	Machine craft.Holding
-	calendar.Hours
-}
-
-func (machineHours) TableName() string { return "machine_hours" }
-
-type leftStage struct {
-	PersonID uint64
-	Stage    craft.Stage
-}
-
-func (leftStage) TableName() string { return "left_stages" }
-
 // Load reads the workshop with the people who work in it.
 func Load(tx *gorm.DB) (w Workshop, err error) {
 	if w, err = LoadAlone(tx); err != nil {
-		return w, err
-	}
-	if err := loadPlaces(tx, &w); err != nil {
 		return w, err
 	}
 	return w, loadPeople(tx, &w)
@@ -67,14 +48,12 @@ func loadPeople(tx *gorm.DB, w *Workshop) error {
 	var hours []personHours
 	var off []personDaysOff
 	var extra []personExtraHours
-	var left []leftStage
 	var everybody []Person
 	err := errors.Join(
 		tx.Order("id").Find(&everybody).Error,
 		tx.Order("person_id, weekday, from_minute").Find(&hours).Error,
 		tx.Order("person_id, first_day").Find(&off).Error,
 		tx.Order("person_id, day, from_minute").Find(&extra).Error,
-		tx.Order("person_id, stage").Find(&left).Error,
 	)
 	if err != nil {
 		return fmt.Errorf("reading the people: %w", err)
@@ -89,7 +68,7 @@ func loadPeople(tx *gorm.DB, w *Workshop) error {
 	}
 	for i := range w.People {
 		p := &w.People[i]
-		p.Hours, p.DaysOff, p.ExtraHours, p.Leaves = []calendar.Hours{}, []calendar.DaysOff{}, []calendar.ExtraHours{}, []craft.Stage{}
+		p.Hours, p.DaysOff, p.ExtraHours = []calendar.Hours{}, []calendar.DaysOff{}, []calendar.ExtraHours{}
 		for _, h := range hours {
 			if h.PersonID == p.ID {
 				p.Hours = append(p.Hours, h.Hours)
@@ -105,40 +84,7 @@ func loadPeople(tx *gorm.DB, w *Workshop) error {
 				p.ExtraHours = append(p.ExtraHours, e.ExtraHours)
 			}
 		}
-		for _, l := range left {
-			if l.PersonID == p.ID {
-				p.Leaves = append(p.Leaves, l.Stage)
-			}
-		}
 	}
-	return nil
-}
-
-// loadPlaces reads the racks, the machines and the preferred times.
-func loadPlaces(tx *gorm.DB, w *Workshop) error {
-	var hours []machineHours
-	w.Racks, w.Machines, w.Preferences = []Rack{}, []Machine{}, []Preference{}
-	err := errors.Join(
-		tx.Order("id").Find(&w.Racks).Error,
-		tx.Find(&w.Machines).Error,
-		tx.Order("machine, weekday, from_minute").Find(&hours).Error,
-		tx.Order("id").Find(&w.Preferences).Error,
-	)
-	if err != nil {
-		return fmt.Errorf("reading the racks and machines: %w", err)
-	}
-	for i := range w.Machines {
-		m := &w.Machines[i]
-		m.Hours = []calendar.Hours{}
-		for _, h := range hours {
-			if h.Machine == m.Machine {
-				m.Hours = append(m.Hours, h.Hours)
-			}
-		}
-	}
-	slices.SortFunc(w.Machines, func(a, b Machine) int {
-		return slices.Index(craft.Machines(), a.Machine) - slices.Index(craft.Machines(), b.Machine)
-	})
 	return nil
 }
 
@@ -179,9 +125,6 @@ func save(tx *gorm.DB, w Workshop, now time.Time) error {
 	if err := tx.Model(&Workshop{}).Where("id = 1").Select("*").Updates(&w).Error; err != nil {
 		return fmt.Errorf("saving the workshop: %w", err)
 	}
-	if err := savePlaces(tx, w); err != nil {
-		return err
-	}
 	kept := []uint64{0}
 	for i := range w.People {
 		if err := savePerson(tx, &w.People[i], i); err != nil {
@@ -201,7 +144,7 @@ func savePerson(tx *gorm.DB, p *Person, i int) error {
 			return fmt.Errorf("adding a person: %w", err)
 		}
 	} else {
-		done := tx.Model(&Person{}).Where("id = ? AND archived_at IS NULL", p.ID).Updates(map[string]any{"name": p.Name, "hour_costs": p.HourCosts, "pace_percent": p.PacePercent})
+		done := tx.Model(&Person{}).Where("id = ? AND archived_at IS NULL", p.ID).Select("name", "hour_costs", "pace_percent", "leaves").Updates(p)
 		if done.Error != nil {
 			return fmt.Errorf("saving a person: %w", done.Error)
 		}
@@ -221,35 +164,9 @@ func savePerson(tx *gorm.DB, p *Person, i int) error {
 	for _, e := range p.ExtraHours {
 		extra = append(extra, personExtraHours{PersonID: p.ID, ExtraHours: e})
 	}
-	var left []leftStage
-	for _, stage := range p.Leaves {
-		left = append(left, leftStage{p.ID, stage})
-	}
 	mine := tx.Where("person_id = ?", p.ID).Session(&gorm.Session{})
-	if err := errors.Join(replace(tx, mine, hours), replace(tx, mine, off), replace(tx, mine, extra), replace(tx, mine, left)); err != nil {
+	if err := errors.Join(replace(tx, mine, hours), replace(tx, mine, off), replace(tx, mine, extra)); err != nil {
 		return fmt.Errorf("saving a person's hours: %w", err)
-	}
-	return nil
-}
-
-// savePlaces replaces the racks, the machines and the preferred times.
-func savePlaces(tx *gorm.DB, w Workshop) error {
-	racks, times := slices.Clone(w.Racks), slices.Clone(w.Preferences)
-	for i := range racks {
-		racks[i].ID = 0
-	}
-	for i := range times {
-		times[i].ID = 0
-	}
-	var hours []machineHours
-	for _, m := range w.Machines {
-		for _, h := range m.Hours {
-			hours = append(hours, machineHours{m.Machine, h})
-		}
-	}
-	all := tx.Where("TRUE").Session(&gorm.Session{})
-	if err := errors.Join(replace(tx, all, racks), replace(tx, all, w.Machines), replace(tx, all, hours), replace(tx, all, times)); err != nil {
-		return fmt.Errorf("saving the racks and machines: %w", err)
 	}
 	return nil
 }

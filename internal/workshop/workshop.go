@@ -41,9 +41,9 @@ type Workshop struct {
 	ColdNights  bool         `json:"coldNights"`
 	Version     int          `json:"version" minimum:"1"`
 	People      []Person     `json:"people" gorm:"-" minItems:"1" maxItems:"20" nullable:"false"`
-	Racks       []Rack       `json:"racks" gorm:"-" minItems:"1" maxItems:"30" nullable:"false"`
-	Machines    []Machine    `json:"machines" gorm:"-" maxItems:"4" nullable:"false"`
-	Preferences []Preference `json:"preferences" gorm:"-" maxItems:"20" nullable:"false"`
+	Racks       []Rack       `json:"racks" gorm:"serializer:json" minItems:"1" maxItems:"30" nullable:"false"`
+	Machines    []Machine    `json:"machines" gorm:"serializer:json" maxItems:"4" nullable:"false"`
+	Preferences []Preference `json:"preferences" gorm:"serializer:json" maxItems:"20" nullable:"false"`
 	// names are those of everyone who ever worked here.
 	names map[uint64]string
 }
@@ -65,7 +65,7 @@ type Person struct {
 	// PacePercent is how long work takes them, of what a recipe gives; 0 is 100.
 	PacePercent int `json:"pacePercent" minimum:"25" maximum:"400"`
 	// Leaves are the stages of the work that they leave to others.
-	Leaves []craft.Stage `json:"leaves" gorm:"-" maxItems:"6" nullable:"false" enum:"prepare,print,lay,remove,seal,finish,spray"`
+	Leaves []craft.Stage `json:"leaves" gorm:"serializer:json" maxItems:"6" nullable:"false" enum:"prepare,print,lay,remove,seal,finish,spray"`
 	// ExtraHours are worked on single days beside the week's.
 	ExtraHours []calendar.ExtraHours `json:"extraHours" gorm:"-" maxItems:"100" nullable:"false"`
 }
@@ -140,6 +140,9 @@ func (p *Person) check(at string) error {
 	}
 	if p.PacePercent == 0 {
 		p.PacePercent = 100
+	}
+	if p.Leaves == nil {
+		p.Leaves = []craft.Stage{}
 	}
 	if err := p.Times().Validate(); err != nil {
 		return problem.Faulty(at, err)

@@ -51,7 +51,7 @@ const offers = [
     add: () =>
       thought.value.comes.push({ personId: 0, day: addDays(today.value, 1), fromMinute: 13 * 60, toMinute: 17 * 60 }),
   },
-  { name: 'A bigger rack', add: () => (thought.value.places += 12) },
+  { name: 'One more rack', add: () => (thought.value.places += 12) },
   {
     name: 'An order more',
     add: () =>
@@ -137,7 +137,7 @@ async function accept() {
         <button class="word" type="button" @click="thought.comes.splice(i, 1)">Leave this out</button>
       </li>
       <li v-if="thought.places > 0">
-        <CountField v-model="thought.places" label="Places more on the rack" :most="1000" :fault="faultAt('places')" />
+        <CountField v-model="thought.places" label="Places on one more rack" :most="1000" :fault="faultAt('places')" />
         <button class="word" type="button" @click="thought.places = 0">Leave this out</button>
       </li>
       <li v-for="(h, i) in thought.holds" :key="`hold ${h.lotId}`">

@@ -3,6 +3,7 @@ import { exact, minutesIn } from '../shared/reading'
 import { ref, watch } from 'vue'
 import type { Schemas } from '../api/client'
 import TextField from '../shared/TextField.vue'
+import TickBox from '../shared/TickBox.vue'
 import { restKinds } from '../shared/words'
 import FieldPair from '../shared/FieldPair.vue'
 import PickField from '../shared/PickField.vue'
@@ -63,6 +64,7 @@ function take(field: Field, text: string) {
       @update:model-value="emit('change', (r) => (r.kind = $event as Rest['kind']))"
     />
     <TextField
+      v-if="!rest.turner"
       lazy
       numeric
       label="Rack places a piece"
@@ -71,4 +73,7 @@ function take(field: Field, text: string) {
       @update:model-value="emit('change', (r) => (r.rack = Math.round(Number($event))))"
     />
   </FieldPair>
+  <TickBox small :model-value="rest.turner ?? false" @update:model-value="emit('change', (r) => (r.turner = $event))"
+    >each piece turns on a spindle of the turner meanwhile</TickBox
+  >
 </template>

@@ -72,6 +72,16 @@ export const stages: Record<string, string> = {
   seal: 'Seal',
   finish: 'Finish',
 }
+// work is what people leave to others, or like to do at their times.
+export const work = {
+  prepare: 'preparing blanks',
+  print: 'printing and trimming',
+  lay: 'laying and pressing',
+  remove: 'clearing paper',
+  seal: 'sealing and staining',
+  finish: 'finishing and packing',
+  spray: 'spraying',
+}
 export const places: Record<string, string> = {
   press: 'the press',
   'hot-air': 'the hot air',

@@ -4,6 +4,7 @@ import type { Choice } from '../shared/choices'
 import FieldPair from '../shared/FieldPair.vue'
 import { signOf, type Habit } from '../shared/habit'
 import PickField from '../shared/PickField.vue'
+import { weekdays } from './weekdays'
 
 // How the studio reads times, dates, numbers and money; every choice shows how it looks.
 const props = defineProps<{ currency: string; fault: (field: string) => string }>()
@@ -22,9 +23,7 @@ const signs: Choice<Habit['decimalSign']>[] = [
   { value: 'point', name: 'a point, 2.5' },
   { value: 'comma', name: 'a comma, 2,5' },
 ]
-const days: Choice<number>[] = ['Sunday', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday'].map(
-  (name, value) => ({ value, name }),
-)
+const days: Choice<number>[] = weekdays.map((name, value) => ({ value, name }))
 
 // The sign and where it stands are chosen together, by how they look.
 const figures = computed(() => (habit.value.decimalSign === 'comma' ? '12,50' : '12.50'))

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import FoldBox from '../shared/FoldBox.vue'
 import FieldPair from '../shared/FieldPair.vue'
 import InTurn from '../shared/InTurn.vue'
 import HourBar from './HourBar.vue'
@@ -9,8 +10,11 @@ import { habit, timeOfDay } from '../shared/habit'
 import type { Schemas } from '../api/client'
 import { thisMinute } from '../shared/clock'
 import { dateOf } from '../shared/time'
+import { work } from '../shared/words'
 import { minuteOf, timeOf } from '../shared/minutes'
 import TextField from '../shared/TextField.vue'
+import PersonWork from './PersonWork.vue'
+import { weekdays as days } from './weekdays'
 
 const DateField = defineAsyncComponent(() => import('../shared/DateField.vue'))
 
@@ -19,7 +23,6 @@ defineProps<{ fault: (field: string) => string; removable: boolean }>()
 const emit = defineEmits<{ remove: [] }>()
 const person = defineModel<Schemas['Person']>({ required: true })
 
-const days = ['Sunday', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday']
 const week = computed(() => [0, 1, 2, 3, 4, 5, 6].map((d) => (d + habit.value.firstWeekday) % 7))
 
 const hoursOf = (weekday: number) =>
@@ -60,6 +63,13 @@ function setExtra(i: number, end: (typeof ends)[number]['of'], time: string) {
   const minute = minuteOf(time)
   person.value.extraHours[i]![end] = end === 'toMinute' && minute === 0 ? 1440 : minute
 }
+
+// What sets somebody apart from the recipes’ usual maker, in a line.
+const otherwise = computed(() => {
+  const { pacePercent, leaves } = person.value
+  const pace = pacePercent === 100 ? 'At the usual pace' : `Takes ${pacePercent} minutes for 100`
+  return leaves.length ? `${pace}, leaves ${leaves.map((s) => work[s]).join(', ')} to others` : `${pace}, does all work`
+})
 
 // The same hours on several days, in one go; what stood on those days goes.
 const several = ref<{ days: number[]; from: string; to: string } | null>(null)
@@ -170,6 +180,10 @@ function setSeveral() {
           {{ fault(`extraHours[${i}].toMinute`) || fault(`extraHours[${i}].day`) }}
         </p>
       </div>
+      <FoldBox name="Pace, and what is left to others" :open="Boolean(fault('pacePercent') || fault('leaves'))">
+        <template #name>{{ otherwise }}</template>
+        <PersonWork v-model="person" :fault="fault" />
+      </FoldBox>
       <div class="words">
         <button v-if="!several" class="word" type="button" @click="begin">The same hours on several days</button>
         <button class="word" type="button" @click="addOff">Add days off</button>

@@ -5,6 +5,7 @@ import OfferField from '../shared/OfferField.vue'
 import { plainDecimal } from '../shared/reading'
 import { watch } from 'vue'
 import { habitOf, signOf, timeOfDay } from '../shared/habit'
+import { work } from '../shared/words'
 import HabitFields from './HabitFields.vue'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
@@ -18,7 +19,10 @@ import { say } from '../shared/toast'
 import { useWorkshop } from '../shared/useWorkshop'
 import InTurn from '../shared/InTurn.vue'
 import PersonHours from './PersonHours.vue'
+import MachineFields from './MachineFields.vue'
+import RackFields from './RackFields.vue'
 import RoomCard from './RoomCard.vue'
+import TimesFields from './TimesFields.vue'
 import { minuteOf, timeOf } from '../shared/minutes'
 import FieldPair from '../shared/FieldPair.vue'
 import PickField from '../shared/PickField.vue'
@@ -29,8 +33,9 @@ const { act, busy, trouble, fault } = useAct()
 
 const { form, version, clashes, keepMine, takeTheirs, fill } = useDraft(
   () => workshop.value,
-  ({ labourPerHour, overheadPerHour, people, ...w }) => ({
+  ({ labourPerHour, overheadPerHour, people, racks, ...w }) => ({
     ...w,
+    racks: racks.map((r) => ({ ...r, longestMm: r.longestMm === undefined ? '' : String(r.longestMm) })),
     people: people.map((p) => ({ ...p, hourCosts: p.hourCosts ? amount(p.hourCosts) : '' })),
     version: 0,
     labourPerHour: amount(labourPerHour),
@@ -38,7 +43,7 @@ const { form, version, clashes, keepMine, takeTheirs, fill } = useDraft(
   }),
 )
 // A new studio begins with its owner, in the zone and with the habits of this device.
-const begin = (form: Schemas['Workshop']) => {
+const begin = (form: Pick<Schemas['Workshop'], 'timeZone' | 'habit' | 'currency'> & { people: unknown[] }) => {
   if (form.people.length > 0) return
   add()
   if (form.timeZone === 'Etc/UTC') form.timeZone = Intl.DateTimeFormat().resolvedOptions().timeZone
@@ -64,7 +69,10 @@ const names = {
   units: 'Measures',
   handOverMinute: 'Due orders ready by',
   sittingMinutes: 'Longest sitting',
-  rackPlaces: 'Rack places',
+  racks: 'Racks',
+  machines: 'Machines',
+  preferences: 'Times you like for some work',
+  coldNights: 'Rests in cold air are planned longer',
   labourPerHour: 'Your hour costs',
   overheadPerHour: 'Room and tools an hour',
   taxIsCost: 'Tax on what you buy is a cost',
@@ -73,6 +81,12 @@ const names = {
 }
 const inWords = (field: string, value: unknown) => {
   if (field === 'handOverMinute') return timeOfDay(timeOf(value as number))
+  if (field === 'racks')
+    return (value as Schemas['Rack'][])
+      .map((r) => `${r.name}, ${r.places} ${r.places === 1 ? 'place' : 'places'}`)
+      .join('; ')
+  if (field === 'machines') return (value as Schemas['Machine'][]).map((m) => `${m.machine} ${m.count}`).join('; ')
+  if (field === 'preferences') return (value as Schemas['Preference'][]).map((p) => work[p.stage]).join('; ')
   if (field !== 'people') return String(value)
   return (value as Schemas['Person'][])
     .map((p) => `${p.name}, ${p.hours.length} stretches of hours, ${p.daysOff.length} times off`)
@@ -88,6 +102,8 @@ const add = () =>
     daysOff: [],
     extraHours: [],
     hourCosts: '',
+    pacePercent: 100,
+    leaves: [],
   })
 
 watch(form, (f) => f && begin(f), { immediate: true })
@@ -96,7 +112,12 @@ async function save() {
   const { labourPerHour, overheadPerHour } = form.value!
   const rates = { labourPerHour: plainDecimal(labourPerHour), overheadPerHour: plainDecimal(overheadPerHour) }
   const people = form.value!.people.map((p) => ({ ...p, hourCosts: plainDecimal(p.hourCosts) || undefined }))
-  const body = { ...form.value!, ...rates, people, version: version.value }
+  const racks = form.value!.racks.map((r) => {
+    const longest = plainDecimal(r.longestMm)
+    // What is no number is sent as one that the server refuses, beside its field.
+    return { ...r, longestMm: longest === '' ? undefined : Number(longest) || 0 }
+  })
+  const body = { ...form.value!, ...rates, people, racks, version: version.value }
   const saved = await act(() => answerOf(api.PUT('/api/workshop', { body })))
   if (!saved) return
   fill(saved)
@@ -127,6 +148,7 @@ async function save() {
           <button class="side" type="button" @click="add">Add a person</button>
         </InTurn>
       </section>
+      <InTurn><RoomCard /></InTurn>
       <InTurn>
         <section aria-labelledby="device">
           <h2 id="device">This device</h2>
@@ -172,13 +194,6 @@ async function save() {
           </FieldPair>
           <FieldPair>
             <TextField
-              v-model="form.rackPlaces"
-              label="Rack places"
-              :fault="fault('rackPlaces')"
-              hint="A piece takes one while it rests."
-              numeric
-            />
-            <TextField
               v-model="form.sittingMinutes"
               label="Longest sitting, minutes"
               :fault="fault('sittingMinutes')"
@@ -216,13 +231,35 @@ async function save() {
             Fees, margins and price endings belong to each
             <RouterLink to="/products/prices">way of selling</RouterLink>.
           </p>
-          <TroubleNote v-if="trouble && Object.keys(trouble.fields).length" :trouble="trouble" whole />
-          <SaveTrouble :trouble="trouble" />
-          <ClashNote :clashes="clashes" :names="names" :show="inWords" @mine="keepMine" @theirs="takeTheirs" />
-          <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : 'Save' }}</button>
         </section>
       </InTurn>
-      <InTurn><RoomCard /></InTurn>
+      <InTurn>
+        <section aria-labelledby="racks">
+          <h2 id="racks">Where pieces rest</h2>
+          <RackFields v-model="form.racks" :fault="(f: string) => fault(`racks${f}`)" />
+          <TickBox v-model="form.coldNights">
+            Rests in cold or damp air are planned longer, by the room’s sensor, and never under their floor
+          </TickBox>
+        </section>
+      </InTurn>
+      <InTurn>
+        <section aria-labelledby="machines">
+          <h2 id="machines">Machines and places</h2>
+          <MachineFields v-model="form.machines" :fault="(f: string) => fault(`machines${f}`)" />
+        </section>
+      </InTurn>
+      <InTurn>
+        <section aria-labelledby="times">
+          <h2 id="times">Times you like for some work</h2>
+          <TimesFields v-model="form.preferences" :fault="(f: string) => fault(`preferences${f}`)" />
+        </section>
+      </InTurn>
+      <div class="save">
+        <TroubleNote v-if="trouble && Object.keys(trouble.fields).length" :trouble="trouble" whole />
+        <SaveTrouble :trouble="trouble" />
+        <ClashNote :clashes="clashes" :names="names" :show="inWords" @mine="keepMine" @theirs="takeTheirs" />
+        <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : 'Save' }}</button>
+      </div>
     </div>
   </form>
 </template>
@@ -247,9 +284,21 @@ section {
 .side {
   justify-self: start;
 }
+.save {
+  position: sticky;
+  z-index: 2;
+  bottom: 0;
+  display: grid;
+  gap: 10px;
+  padding: 10px 0 14px;
+  background: var(--paper);
+}
 @media (max-width: 1000px) {
   .workshop {
     grid-template-columns: minmax(0, 1fr);
+  }
+  .save {
+    position: static;
   }
 }
 </style>

@@ -1,0 +1,138 @@
+<script setup lang="ts">
+import type { Schemas } from '../api/client'
+import HourField from '../shared/HourField.vue'
+import { minuteOf, timeOf } from '../shared/minutes'
+import PickField from '../shared/PickField.vue'
+import TextField from '../shared/TextField.vue'
+import { weekdays } from './weekdays'
+
+// How many there are of each machine and place, and when it can be used: at any
+// time, where nothing is said.
+type Machine = Schemas['Machine']
+defineProps<{ fault: (field: string) => string }>()
+const machines = defineModel<Machine[]>({ required: true })
+
+const names: Record<Machine['machine'], { label: string; one: string }> = {
+  press: { label: 'Heat presses', one: 'the press' },
+  'hot-air': { label: 'Places for hot air', one: 'the hot air' },
+  'spray-place': { label: 'Places to spray', one: 'the spray place' },
+  turner: { label: 'Spindles of the turner', one: 'the turner' },
+}
+const everyDay = -1
+const days = [{ value: everyDay, name: 'every day' }, ...weekdays.map((name, value) => ({ value, name }))]
+const week = [0, 1, 2, 3, 4, 5, 6]
+const ends = ['fromMinute', 'toMinute'] as const
+
+// Seven days with the same hours are shown as one line.
+type Line = { day: number; fromMinute: number; toMinute: number; at: number[] }
+function linesOf(m: Machine) {
+  const lines: Line[] = []
+  m.hours.forEach((h, i) => {
+    const like = lines.find((l) => l.fromMinute === h.fromMinute && l.toMinute === h.toMinute)
+    if (like && sameEveryDay(m, h)) like.at.push(i)
+    else
+      lines.push({
+        day: sameEveryDay(m, h) ? everyDay : h.weekday,
+        fromMinute: h.fromMinute,
+        toMinute: h.toMinute,
+        at: [i],
+      })
+  })
+  return lines
+}
+const sameEveryDay = (m: Machine, h: Schemas['Hours']) =>
+  week.every((d) => m.hours.some((o) => o.weekday === d && o.fromMinute === h.fromMinute && o.toMinute === h.toMinute))
+
+function put(m: Machine, line: Line, to: Partial<Line>) {
+  const { day, fromMinute, toMinute } = { ...line, ...to }
+  const rest = m.hours.filter((_, i) => !line.at.includes(i))
+  const on = day === everyDay ? week : [day]
+  m.hours = [...rest, ...on.map((weekday) => ({ weekday, fromMinute, toMinute }))]
+}
+function move(m: Machine, line: Line, end: (typeof ends)[number], time: string) {
+  const minute = minuteOf(time)
+  put(m, line, { [end]: end === 'toMinute' && minute === 0 ? 1440 : minute })
+}
+const add = (m: Machine) => put(m, { day: everyDay, fromMinute: 480, toMinute: 1200, at: [] }, {})
+const drop = (m: Machine, line: Line) => (m.hours = m.hours.filter((_, i) => !line.at.includes(i)))
+</script>
+
+<template>
+  <ul>
+    <li v-for="(m, i) in machines" :key="m.machine" class="machine" role="group" :aria-label="names[m.machine].label">
+      <TextField v-model="m.count" :label="names[m.machine].label" :fault="fault(`[${i}].count`)" numeric />
+      <div class="hours">
+        <p v-if="!m.hours.length" class="quiet">at any time</p>
+        <div v-for="(line, k) in linesOf(m)" :key="k" class="line">
+          <PickField
+            bare
+            :label="`Days of ${names[m.machine].one}`"
+            :model-value="line.day"
+            :choices="days"
+            @update:model-value="put(m, line, { day: $event })"
+          />
+          <HourField
+            v-for="end in ends"
+            :key="end"
+            bare
+            :label="`${names[m.machine].one} ${end === 'fromMinute' ? 'from' : 'to'}`"
+            :model-value="timeOf(line[end])"
+            :wrong="line.at.some((at) => Boolean(fault(`[${i}].hours[${at}].${end}`)))"
+            @update:model-value="move(m, line, end, $event)"
+          />
+          <button class="word" type="button" @click="drop(m, line)">take out</button>
+          <template v-for="at in line.at.slice(0, 1)" :key="at">
+            <p v-for="end in ends" v-show="fault(`[${i}].hours[${at}].${end}`)" :key="end" class="bad" role="alert">
+              {{ fault(`[${i}].hours[${at}].${end}`) }}
+            </p>
+          </template>
+        </div>
+        <button class="word" type="button" @click="add(m)">
+          {{ m.hours.length ? 'Add hours' : `Only at some hours` }}
+        </button>
+      </div>
+    </li>
+  </ul>
+</template>
+
+<style scoped>
+ul {
+  display: grid;
+  gap: 8px;
+}
+.machine {
+  display: grid;
+  grid-template-columns: 150px minmax(0, 1fr);
+  gap: 4px 16px;
+  align-items: end;
+}
+.hours {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 14px;
+  align-items: center;
+  min-height: 34px;
+}
+.line {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 84px 84px auto;
+  gap: 4px 8px;
+  align-items: center;
+  width: 100%;
+}
+.bad {
+  grid-column: 1 / -1;
+}
+@media (max-width: 640px) {
+  .machine {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  .line {
+    grid-template-columns: 1fr 1fr;
+  }
+  .word {
+    min-height: 48px;
+    justify-self: start;
+  }
+}
+</style>
