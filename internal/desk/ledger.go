@@ -45,12 +45,14 @@ type LedgerRow struct {
 // OrderPage is an order with all that its page shows.
 type OrderPage struct {
 	LedgerRow
-	Note    string          `json:"note"`
-	Outlet  string          `json:"outlet" doc:"the way of selling it was taken at"`
-	TakenAt time.Time       `json:"takenAt"`
-	Lines   []OrderLine     `json:"lines" nullable:"false"`
-	Total   decimal.Decimal `json:"total"`
-	Events  []Event         `json:"events" nullable:"false"`
+	Note string `json:"note"`
+	// DaysOnTheWay is how many days after its hand-over it is at the customer's.
+	DaysOnTheWay int             `json:"daysOnTheWay"`
+	Outlet       string          `json:"outlet" doc:"the way of selling it was taken at"`
+	TakenAt      time.Time       `json:"takenAt"`
+	Lines        []OrderLine     `json:"lines" nullable:"false"`
+	Total        decimal.Decimal `json:"total"`
+	Events       []Event         `json:"events" nullable:"false"`
 	// ShortRests are the rests that are cut under their usual length for it, unless it keeps them.
 	ShortRests []planning.ShortRest `json:"shortRests" nullable:"false"`
 	KeepRests  bool                 `json:"keepRests"`
@@ -131,7 +133,7 @@ func (a *Area) Order(ctx context.Context, id uint64) (page OrderPage, err error)
 	if err != nil {
 		return page, err
 	}
-	page = OrderPage{LedgerRow: s.row(o.Order), Note: o.Note, Outlet: o.OutletName, TakenAt: o.TakenAt, Lines: []OrderLine{}, Events: o.events(s.Basis.Workshop.Habit), ShortRests: s.ShortRestsOf(o.Order), KeepRests: o.KeepRests}
+	page = OrderPage{LedgerRow: s.row(o.Order), Note: o.Note, DaysOnTheWay: o.DaysOnTheWay, Outlet: o.OutletName, TakenAt: o.TakenAt, Lines: []OrderLine{}, Events: o.events(s.Basis.Workshop.Habit), ShortRests: s.ShortRestsOf(o.Order), KeepRests: o.KeepRests}
 	for _, l := range o.Lines {
 		line := OrderLine{LineID: l.ID, ProductID: l.ProductID, Product: l.ProductName, Quantity: l.Quantity, UnitPrice: l.UnitPrice, Pieces: []OrderPiece{}, OwnPictures: s.ownPictures(l.ProductID)}
 		for _, w := range l.Wants {

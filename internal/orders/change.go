@@ -11,6 +11,7 @@ import (
 
 	"tidykiln/core/calendar"
 	"tidykiln/core/craft"
+	"tidykiln/core/measure"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/workshop"
 )
@@ -20,7 +21,9 @@ import (
 type OrderChange struct {
 	Customer string        `json:"customer,omitempty" maxLength:"120"`
 	DueOn    calendar.Date `json:"dueOn" format:"date"`
-	Note     string        `json:"note,omitempty" maxLength:"2000"`
+	// DaysOnTheWay stay as they are where they are left out.
+	DaysOnTheWay *int   `json:"daysOnTheWay,omitempty" minimum:"0" maximum:"60"`
+	Note         string `json:"note,omitempty" maxLength:"2000"`
 	// KeepRests keeps the usual rests even where that makes the order late.
 	KeepRests bool         `json:"keepRests,omitempty"`
 	Lines     []LineChange `json:"lines,omitempty" maxItems:"20" nullable:"false"`
@@ -155,6 +158,12 @@ func Change(tx *gorm.DB, o Order, c OrderChange, edits []LineEdit, now time.Time
 		}
 	}
 	changes := map[string]any{"due_on": c.DueOn, "note": strings.TrimSpace(c.Note), "keep_rests": c.KeepRests}
+	if days := c.DaysOnTheWay; days != nil && *days != o.DaysOnTheWay {
+		changes["days_on_the_way"] = *days
+		if err := AddEvent(tx, o.ID, now, "%s on the way now, not %d", measure.Count(*days, "day"), o.DaysOnTheWay); err != nil {
+			return err
+		}
+	}
 	if name := strings.TrimSpace(c.Customer); name != "" && name != o.Customer.Name {
 		customer, err := customerNamed(tx, name)
 		if err != nil {

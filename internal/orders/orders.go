@@ -37,7 +37,9 @@ type Order struct {
 	Customer   Customer      `json:"customer"`
 	OutletName string        `json:"outletName"`
 	DueOn      calendar.Date `json:"dueOn" format:"date"`
-	Note       string        `json:"note"`
+	// DaysOnTheWay is how many days after its hand-over it is at the customer's.
+	DaysOnTheWay int    `json:"daysOnTheWay"`
+	Note         string `json:"note"`
 	// KeepRests keeps the usual rests even where that makes the order late.
 	KeepRests bool       `json:"keepRests"`
 	State     State      `json:"state" enum:"open,handed_over,cancelled"`
@@ -92,8 +94,10 @@ func (Event) TableName() string { return "order_events" }
 type NewOrder struct {
 	Customer string        `json:"customer" minLength:"1" maxLength:"120"`
 	OutletID uint64        `json:"outletId,omitempty" doc:"the way of selling; the main one when left out"`
-	DueOn    calendar.Date `json:"dueOn" format:"date"`
-	Note     string        `json:"note,omitempty" maxLength:"2000"`
+	DueOn    calendar.Date `json:"dueOn" format:"date" doc:"of the hand-over, to the customer or to whoever carries it"`
+	// DaysOnTheWay is how many days after its hand-over it is at the customer's.
+	DaysOnTheWay int    `json:"daysOnTheWay,omitempty" minimum:"0" maximum:"60"`
+	Note         string `json:"note,omitempty" maxLength:"2000"`
 	// KeepRests keeps the usual rests even where that makes the order late.
 	KeepRests bool      `json:"keepRests,omitempty"`
 	Lines     []NewLine `json:"lines" minItems:"1" maxItems:"20" nullable:"false"`
@@ -179,7 +183,7 @@ func (a *Area) Take(tx *gorm.DB, in NewOrder, now time.Time) (o Order, err error
 	if err != nil {
 		return o, err
 	}
-	o = Order{OutletName: outlet.Name, DueOn: in.DueOn, Note: strings.TrimSpace(in.Note), KeepRests: in.KeepRests, State: Open, TakenAt: now, Version: 1}
+	o = Order{OutletName: outlet.Name, DueOn: in.DueOn, DaysOnTheWay: in.DaysOnTheWay, Note: strings.TrimSpace(in.Note), KeepRests: in.KeepRests, State: Open, TakenAt: now, Version: 1}
 	for i, l := range in.Lines {
 		line, p, err := takeLine(tx, basis, l, i)
 		if err != nil {
@@ -195,6 +199,9 @@ func (a *Area) Take(tx *gorm.DB, in NewOrder, now time.Time) (o Order, err error
 	}
 	if err := createOrder(tx, &o); err != nil {
 		return o, err
+	}
+	if o.DaysOnTheWay > 0 {
+		return o, AddEvent(tx, o.ID, now, "Order taken, due %s, to be at the customer’s by %s", o.DueOn, o.DueOn.Add(o.DaysOnTheWay))
 	}
 	return o, AddEvent(tx, o.ID, now, "Order taken, due %s", o.DueOn)
 }

@@ -43,25 +43,69 @@ func TestAPromiseSaysHowSureItIs(t *testing.T) {
 func TestAPromiseIsWorkedOutOtherwiseToo(t *testing.T) {
 	s := housetest.NewSmall(t)
 	s.At(1, "08:00")
-	first, err := s.Planning.Promise(s.Ctx, planning.Ask{Lines: []planning.AskLine{{ProductID: s.Product, Quantity: 30}}})
-	require.NoError(t, err)
-	due := calendar.DateOf(*first.ReadyAt, time.UTC).Add(1)
-	s.OrderFor(due, 30)
-	s.MakeLot(0)
-	p, err := s.Planning.Promise(s.Ctx, planning.Ask{DueOn: due.Add(20), Lines: []planning.AskLine{{ProductID: s.Product, Quantity: 30}}})
-	require.NoError(t, err)
+	ask := func(due calendar.Date) planning.Promise {
+		p, err := s.Planning.Promise(s.Ctx, planning.Ask{DueOn: due, Lines: []planning.AskLine{{ProductID: s.Product, Quantity: 40}}})
+		require.NoError(t, err)
+		return p
+	}
+	alone := ask("")
+	assert.Empty(t, alone.Sooner, "nobody could wait")
+	var taken []uint64
+	for _, due := range []calendar.Date{"2027-04-20", "2027-04-22", "2027-04-26"} {
+		o := s.OrderFor(due, 40)
+		s.MakeUp(products.Detail{Card: products.Card{Product: products.Product{ID: s.Product}}}, 0, 20, 20)
+		taken = append(taken, o.ID)
+	}
+	p := ask("2027-05-20")
 	assert.Nil(t, p.KeepsAll, "nobody's promise breaks")
-	if p.Sooner != nil {
-		assert.True(t, p.Sooner.ReadyAt.Before(*p.ReadyAt))
-		for _, m := range p.Sooner.Moves {
-			assert.False(t, m.ToLate && !m.FromLate)
+	require.Len(t, p.Sooner, 2)
+	for i, sooner := range p.Sooner {
+		assert.True(t, sooner.ReadyAt.Before(p.ReadyAt.Add(-4*time.Hour)))
+		worse := 0
+		for _, m := range sooner.Moves {
+			assert.False(t, m.ToLate && !m.FromLate, "whoever waits still gets theirs in time")
+			if m.Worse {
+				worse++
+			}
 		}
+		assert.Equal(t, []int{1, 3}[i], worse, "one customer to think of, or three: %v", sooner.Moves)
 	}
-	pressing, err := s.Planning.Promise(s.Ctx, planning.Ask{DueOn: due.Add(-1), Lines: []planning.AskLine{{ProductID: s.Product, Quantity: 30}}})
+	assert.True(t, p.Sooner[1].ReadyAt.Before(p.Sooner[0].ReadyAt))
+
+	due := calendar.DateOf(*alone.ReadyAt, time.UTC).Add(1)
+	for i, id := range taken {
+		require.NoError(t, s.Planning.ChangeOrder(s.Ctx, id, planning.OrderChange{OrderChange: orders.OrderChange{DueOn: calendar.DateOf(*s.Row(id).Readiness.At, time.UTC).Add(i % 2), Version: 1}}))
+	}
+	pressing := ask(due)
+	require.Contains(t, breaks(pressing), true)
+	require.NotNil(t, pressing.KeepsAll)
+	assert.True(t, pressing.KeepsAll.After(*pressing.ReadyAt))
+}
+
+// breaks tells of each move of a promise whether it breaks somebody's.
+func breaks(p planning.Promise) (all []bool) {
+	for _, m := range p.Moves {
+		all = append(all, m.ToLate && !m.FromLate)
+	}
+	return all
+}
+
+func TestDaysOnTheWayAreCountedFromTheHandOver(t *testing.T) {
+	s := housetest.NewSmall(t)
+	s.At(1, "08:00")
+	made, err := s.Planning.TakeOrder(s.Ctx, planning.NewOrder{NewOrder: orders.NewOrder{Customer: "Heron Club", DueOn: "2027-03-10", DaysOnTheWay: 2, Lines: []orders.NewLine{{ProductID: s.Product, Quantity: 3}}}})
 	require.NoError(t, err)
-	if pressing.KeepsAll != nil {
-		assert.False(t, pressing.KeepsAll.Before(*pressing.ReadyAt))
-	}
+	assert.Contains(t, s.HappenedTo(made.ID), "Order taken, due 2027-03-10, to be at the customer’s by 2027-03-12")
+	change := orders.OrderChange{DueOn: "2027-03-11", Version: 1}
+	require.NoError(t, s.Planning.ChangeOrder(s.Ctx, made.ID, planning.OrderChange{OrderChange: change}))
+	assert.Equal(t, 2, s.OrderNow(made.ID).DaysOnTheWay, "left out they stay")
+	change.DaysOnTheWay, change.Version = new(1), 2
+	require.NoError(t, s.Planning.ChangeOrder(s.Ctx, made.ID, planning.OrderChange{OrderChange: change}))
+	assert.Equal(t, 1, s.OrderNow(made.ID).DaysOnTheWay)
+	assert.Contains(t, s.HappenedTo(made.ID), "1 day on the way now, not 2")
+	page, err := s.Desk.Order(s.Ctx, made.ID)
+	require.NoError(t, err)
+	assert.Equal(t, 1, page.DaysOnTheWay)
 }
 
 func TestLikeDemandIsSuggestedTogether(t *testing.T) {

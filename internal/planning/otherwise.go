@@ -7,24 +7,25 @@ import (
 	"sync"
 	"time"
 
+	"tidykiln/core/plan"
 	"tidykiln/internal/orders"
 )
 
-// Sooner is an order put before others that still hold their promises.
+// Sooner is an order put before others, or before one, that still hold their promises.
 type Sooner struct {
 	ReadyAt time.Time     `json:"readyAt"`
 	Moves   []PromiseMove `json:"moves" nullable:"false" doc:"what that moves; nobody is late for it who was not"`
 }
 
 // more works out how sure a promise is and what else could be promised, side by side.
-func (a *Area) more(ctx context.Context, p *Promise, s, plan *Schedule, then Snapshot, o orders.Order) error {
+func (a *Area) more(ctx context.Context, p *Promise, s, taken *Schedule, then Snapshot, o orders.Order) error {
 	if p.ReadyAt == nil {
 		return nil
 	}
 	var side sync.WaitGroup
 	var odds *Odds
 	var unsure error
-	side.Go(func() { odds, unsure = a.odds(ctx, plan, o, p.Due) })
+	side.Go(func() { odds, unsure = a.odds(ctx, taken, o, p.Due) })
 	err := p.otherwise(ctx, s, then, o)
 	side.Wait()
 	p.Odds = odds
@@ -60,11 +61,74 @@ func (p *Promise) otherwise(ctx context.Context, s *Schedule, then Snapshot, o o
 	if err != nil {
 		return err
 	}
+	all := p.sooner(s, first, o)
+	if all == nil {
+		return nil
+	}
+	p.Sooner = []Sooner{*all}
+	return p.soonerByOne(ctx, s, then, o)
+}
+
+// sooner is what a schedule in which an order goes first comes to; nil where that
+// gains too little, or breaks somebody's promise.
+func (p *Promise) sooner(s, first *Schedule, o orders.Order) *Sooner {
 	at, moves := first.Readiness(o).At, s.moves(first)
-	if at != nil && p.ReadyAt.Sub(*at) >= worthMoving && !slices.ContainsFunc(moves, PromiseMove.breaks) {
-		p.Sooner = &Sooner{*at, moves}
+	if at == nil || p.ReadyAt.Sub(*at) < worthMoving || slices.ContainsFunc(moves, PromiseMove.breaks) {
+		return nil
+	}
+	return &Sooner{*at, moves}
+}
+
+// mostAsked is how many customers are thought of, one after the other, as the
+// one whose order waits.
+const mostAsked = 4
+
+// soonerByOne looks for one order that need wait alone, which is one customer to
+// think of; where all that wait together gain little more, only that is told.
+func (p *Promise) soonerByOne(ctx context.Context, s *Schedule, then Snapshot, o orders.Order) error {
+	all := p.Sooner[0]
+	worse := slices.DeleteFunc(slices.Clone(all.Moves), func(m PromiseMove) bool { return !m.Worse })
+	if len(worse) < 2 {
+		return nil
+	}
+	var best *Sooner
+	for _, m := range worse[:min(len(worse), mostAsked)] {
+		alone, err := makeScheduleWith(ctx, then, s.without(m.OrderID), func(made *Schedule) {
+			made.putBefore(o)
+			made.rounds = new(0) // what stands is not searched anew, so that no other moves
+		})
+		if err != nil {
+			return err
+		}
+		one := p.sooner(s, alone, o)
+		if one == nil || best != nil && !one.ReadyAt.Before(best.ReadyAt) {
+			continue
+		}
+		if !slices.ContainsFunc(one.Moves, func(moved PromiseMove) bool { return moved.Worse && moved.OrderID != m.OrderID }) {
+			best = one
+		}
+	}
+	switch {
+	case best == nil:
+	case best.ReadyAt.Sub(all.ReadyAt) < worthMoving:
+		p.Sooner = []Sooner{*best}
+	default:
+		p.Sooner = []Sooner{*best, all}
 	}
 	return nil
+}
+
+// without is the plan with the lots that only an order waits for taken off it.
+func (s *Schedule) without(order uint64) *Schedule {
+	off := map[string]bool{}
+	for _, j := range s.Jobs {
+		if served := s.ordersOf(j.Wants); len(served) == 1 && served[0] == order {
+			off[j.ID] = true
+		}
+	}
+	rest := *s
+	rest.answer.Steps = slices.DeleteFunc(slices.Clone(s.answer.Steps), func(p plan.PlannedStep) bool { return off[p.Job] })
+	return &rest
 }
 
 // breaks tells that an order is late by a move that was not.

@@ -65,8 +65,9 @@ type Promise struct {
 	Odds *Odds `json:"odds,omitempty"`
 	// KeepsAll is when it would be ready were no promise broken for it; set where one is.
 	KeepsAll *time.Time `json:"keepsAll,omitempty"`
-	// Sooner is how much sooner it could be ready were others moved that still hold their promise.
-	Sooner *Sooner `json:"sooner,omitempty"`
+	// Sooner is how much sooner it could be ready were others moved that still
+	// hold their promise: one alone where that does, and all that it takes.
+	Sooner []Sooner `json:"sooner" nullable:"false"`
 	// RemakeChance is the chance, from 0 to 1, that some name must be made twice.
 	RemakeChance float64 `json:"remakeChance"`
 }
@@ -138,7 +139,7 @@ func (a *Area) promise(ctx context.Context, s *Schedule, ask Ask) (p Promise, er
 	if err != nil {
 		return p, err
 	}
-	p = Promise{Now: s.Now, State: ReadyNow, Lines: []PromiseLine{}, Moves: []PromiseMove{}, ShortRests: []ShortRest{}, FromShelf: asked.fromShelf()}
+	p = Promise{Now: s.Now, State: ReadyNow, Lines: []PromiseLine{}, Moves: []PromiseMove{}, ShortRests: []ShortRest{}, Sooner: []Sooner{}, FromShelf: asked.fromShelf()}
 	if err := p.price(asked.counter, ask, asked.products); err != nil {
 		return p, err
 	}

@@ -27,6 +27,8 @@ type Schedule struct {
 	// answer is the plan itself, and unplanned why jobs have no place, by their ID.
 	answer    plan.Answer
 	unplanned map[string]plan.Reason
+	// rounds bounds the search; nil: mostRounds.
+	rounds *int
 	// doneAt maps wants to when the job they belong to is done.
 	doneAt map[uint64]*time.Time
 }
@@ -146,7 +148,7 @@ func (s *Schedule) planned() *plan.Answer {
 const mostRounds = 8
 
 func (s *Schedule) solve(ctx context.Context, standing *plan.Answer) (plan.Answer, error) {
-	problem := plan.Problem{Format: plan.ProblemFormat, From: s.from(), Iterations: new(mostRounds), Resources: resources(s.Basis.Workshop, s.from())}
+	problem := plan.Problem{Format: plan.ProblemFormat, From: s.from(), Iterations: cmp.Or(s.rounds, new(mostRounds)), Resources: resources(s.Basis.Workshop, s.from())}
 	problem.Resources = append(problem.Resources, s.heldPlaces()...)
 	for _, j := range s.Jobs {
 		problem.Jobs = append(problem.Jobs, plan.Job{ID: j.ID, Due: cmp.Or(j.hurry, j.Due), Weight: j.weight, Steps: j.steps})

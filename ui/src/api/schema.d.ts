@@ -4462,7 +4462,12 @@ export interface components {
             /** @description moves of other promises that may come of it */
             agreed?: components["schemas"]["AgreedMove"][];
             customer: string;
-            /** Format: date */
+            /** Format: int64 */
+            daysOnTheWay?: number;
+            /**
+             * Format: date
+             * @description of the hand-over, to the customer or to whoever carries it
+             */
             dueOn: string;
             keepRests?: boolean;
             lines: components["schemas"]["NewLine"][];
@@ -4559,6 +4564,8 @@ export interface components {
             /** @description moves of other promises that may come of it */
             agreed?: components["schemas"]["AgreedMove"][];
             customer?: string;
+            /** Format: int64 */
+            daysOnTheWay?: number;
             /** Format: date */
             dueOn: string;
             keepRests?: boolean;
@@ -4581,6 +4588,8 @@ export interface components {
         };
         OrderPage: {
             customer: string;
+            /** Format: int64 */
+            daysOnTheWay: number;
             /** Format: date */
             dueOn: string;
             events: components["schemas"]["Event"][];
@@ -5171,7 +5180,7 @@ export interface components {
             /** Format: double */
             remakeChance: number;
             shortRests: components["schemas"]["ShortRest"][];
-            sooner?: components["schemas"]["Sooner"];
+            sooner: components["schemas"]["Sooner"][];
             /** Format: int64 */
             spareMinutes: number;
             /** @enum {string} */

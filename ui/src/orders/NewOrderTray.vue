@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import TroubleNote from '../shared/TroubleNote.vue'
 import OfferField from '../shared/OfferField.vue'
-import DateField from '../shared/DateField.vue'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useAnswer, useAsked } from '../api/answers'
 import { answerOf, api } from '../api/client'
@@ -12,6 +11,7 @@ import { say } from '../shared/toast'
 import { useTray } from '../shared/tray'
 import PromiseCard from '../planning/PromiseCard.vue'
 import FieldPair from '../shared/FieldPair.vue'
+import DueFields from './DueFields.vue'
 import { takenIn } from './names'
 import FilesButton from '../shared/FilesButton.vue'
 import FootedForm from '../shared/FootedForm.vue'
@@ -36,6 +36,7 @@ const customer = ref('')
 const chosenDue = ref<string | null>(null)
 const inAWeek = computed(() => addDays(dateOf(now.value), 7))
 const dueOn = computed({ get: () => chosenDue.value ?? inAWeek.value, set: (day) => (chosenDue.value = day) })
+const onTheWay = ref(0)
 const note = ref('')
 const lines = ref<Line[]>([{ productId: 0, quantity: 1, text: '' }])
 watch(
@@ -110,6 +111,7 @@ async function take() {
     customer: customer.value,
     outletId: outletId.value,
     dueOn: dueOn.value,
+    daysOnTheWay: onTheWay.value,
     note: note.value,
     // What the card says it moves is agreed to by the button that names it.
     agreed: worse.value.map(({ orderId, toOn, toLate }) => ({ orderId, toOn: toOn || undefined, toLate })),
@@ -174,21 +176,20 @@ const actName = computed(() => {
       <button v-if="lines.length > 1" class="word" type="button" @click="lines.splice(i, 1)">Leave this out</button>
     </fieldset>
     <button v-if="lines.length < 20" class="word" type="button" @click="add">Another product</button>
-    <FieldPair columns="1fr 1fr">
-      <DateField v-model="dueOn" label="Due on" :fault="fault('dueOn')" />
-      <PickField
-        v-model="outletId"
-        label="At the prices of"
-        :fault="fault('outletId')"
-        :choices="[
-          ...(!outlets ? [{ value: 0, name: 'the main way of selling' }] : []),
-          ...(outlets ?? []).map((o) => ({ value: o.main ? 0 : o.id, name: o.name })),
-        ]"
-      />
-    </FieldPair>
+    <DueFields v-model:due-on="dueOn" v-model:days-on-the-way="onTheWay" :fault="fault" />
+    <PickField
+      v-model="outletId"
+      label="At the prices of"
+      :fault="fault('outletId')"
+      :choices="[
+        ...(!outlets ? [{ value: 0, name: 'the main way of selling' }] : []),
+        ...(outlets ?? []).map((o) => ({ value: o.main ? 0 : o.id, name: o.name })),
+      ]"
+    />
     <PromiseCard
       v-if="promise && askable"
       :promise="promise"
+      :days-on-the-way="onTheWay"
       :asking="isFetching || settled !== ask"
       @day="dueOn = $event"
     />

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import EmptyNote from '../shared/EmptyNote.vue'
-import DateField from '../shared/DateField.vue'
+import DueFields from './DueFields.vue'
 import { written } from '../shared/habit'
 import { countIn, plainDecimal } from '../shared/reading'
 import { computed, defineAsyncComponent, ref, watch } from 'vue'
@@ -16,7 +16,7 @@ import { useAct } from '../shared/act'
 import { thisMinute } from '../shared/clock'
 import { useDraft } from '../shared/draft'
 import { amount, money, unit } from '../shared/money'
-import { dateOf, dayName, moment } from '../shared/time'
+import { addDays, dateOf, dayName, moment } from '../shared/time'
 import { say } from '../shared/toast'
 import { useTray } from '../shared/tray'
 import { takenIn } from './names'
@@ -40,9 +40,10 @@ const changing = ref(false)
 const cancelling = ref(false)
 const { form, version, clashes, keepMine, takeTheirs, fill } = useDraft(
   () => order.value,
-  ({ customer, dueOn, note, keepRests, lines }) => ({
+  ({ customer, dueOn, daysOnTheWay, note, keepRests, lines }) => ({
     customer,
     dueOn,
+    daysOnTheWay,
     note,
     keepRests,
     lines: lines.map(({ lineId, product, unitPrice, pieces }) => ({
@@ -66,7 +67,14 @@ const begun = computed(
     ),
 )
 type LineForm = NonNullable<typeof form.value>['lines'][number]
-const names = { customer: 'Customer', dueOn: 'Due on', note: 'Note', keepRests: 'Keeps its rests', lines: 'Its pieces' }
+const names = {
+  customer: 'Customer',
+  dueOn: 'Due on',
+  daysOnTheWay: 'Days on the way',
+  note: 'Note',
+  keepRests: 'Keeps its rests',
+  lines: 'Its pieces',
+}
 const inWords = (field: string, value: unknown) =>
   field === 'lines'
     ? (value as LineForm[]).map((l) => `${l.wants.length} × ${l.product} at ${written(l.unitPrice)}`).join('; ')
@@ -162,7 +170,10 @@ async function cancel() {
     <h1>{{ order.customer }}</h1>
     <p class="quiet">order {{ order.number }}, taken {{ moment(order.takenAt, thisMinute) }}</p>
     <p v-if="order.state === 'open'">
-      Due <b>{{ dayName(order.dueOn, dateOf(thisMinute)) }}</b> ·
+      Due <b>{{ dayName(order.dueOn, dateOf(thisMinute)) }}</b><template v-if="order.daysOnTheWay"
+        >, at the customer’s by {{ dayName(addDays(order.dueOn, order.daysOnTheWay), dateOf(thisMinute)) }}</template
+      >
+      ·
       <span :class="{ bad: pressing(order.readiness) }">{{ standing(order.readiness, thisMinute) }}</span>
     </p>
     <p v-else class="note glaze">{{ order.state === 'handed_over' ? 'Handed over.' : 'Cancelled.' }}</p>
@@ -193,7 +204,7 @@ async function cancel() {
     </ActRow>
     <form v-if="changing && form" class="change" novalidate @submit.prevent="save">
       <TextField v-model="form.customer" label="Customer" :fault="fault('customer')" maxlength="120" />
-      <DateField v-model="form.dueOn" label="Due on" :fault="fault('dueOn')" />
+      <DueFields v-model:due-on="form.dueOn" v-model:days-on-the-way="form.daysOnTheWay" :fault="fault" />
       <TextField v-model="form.note" label="Note" :rows="3" :fault="fault('note')" maxlength="2000" />
       <fieldset v-for="(line, i) in form.lines" :key="line.lineId">
         <legend>{{ line.product }}</legend>

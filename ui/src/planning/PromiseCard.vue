@@ -12,7 +12,7 @@ import { spare } from '../orders/readiness'
 
 // Whether the date can be held, and what the order earns.
 // asking tells that the answer to what was typed last is still to come.
-const props = defineProps<{ promise: Schemas['Promise']; asking: boolean }>()
+const props = defineProps<{ promise: Schemas['Promise']; asking: boolean; daysOnTheWay: number }>()
 const emit = defineEmits<{ day: [day: string] }>()
 
 const late = computed(() => props.promise.state === 'late' || props.promise.state === 'unplanned')
@@ -42,6 +42,17 @@ const surer = computed(() => {
   if (!odds?.sureOn || !due || odds.inTime >= 0.9 || odds.sureOn <= dateOf(due)) return null
   return odds.sureOn
 })
+// Who waits for it to be sooner: one order is named in the sentence, several in a list.
+type Sooner = Schemas['Sooner']
+const waiting = (sooner: Sooner) => sooner.moves.filter((m) => m.worse)
+function ifOthersWait(sooner: Sooner) {
+  const [one, ...others] = waiting(sooner)
+  if (!one) return ', if it goes first.'
+  if (others.length) return ', if others wait, who still get theirs in time:'
+  const day = one.toOn ? dayName(one.toOn, dateOf(thisMinute.value)) : 'a later day'
+  return `, if order ${one.number} for ${one.customer} moves to ${day}, which still holds its promise.`
+}
+const measured = (days: number) => `${days} ${days === 1 ? 'day' : 'days'}`
 const worse = computed(() => props.promise.moves.filter((m) => m.worse))
 const chance = computed(() => Math.round(props.promise.remakeChance * 10))
 </script>
@@ -51,6 +62,10 @@ const chance = computed(() => Math.round(props.promise.remakeChance * 10))
     <div class="when" :class="{ late, tight: promise.state === 'tight' }">
       <h2>{{ heading }}</h2>
       <p v-if="promise.state === 'late' && promise.due" class="bad">{{ spare(promise.spareMinutes) }}</p>
+      <p v-if="daysOnTheWay && promise.readyAt">
+        {{ measured(daysOnTheWay) }} on the way: at the customer’s by
+        {{ dayName(addDays(dayFor(promise.readyAt), daysOnTheWay), dateOf(thisMinute)) }} at the soonest.
+      </p>
       <p v-if="holdUp" class="quiet">{{ holdUp }}</p>
       <p v-if="promise.shortRests.length" class="quiet">
         It rests shorter than usual for that:
@@ -86,13 +101,11 @@ const chance = computed(() => Math.round(props.promise.remakeChance * 10))
         Held nine times in ten: {{ dayName(promise.odds.sureOn, dateOf(thisMinute)) }}.
         <button class="word" type="button" @click="emit('day', promise.odds.sureOn)">Take that day</button>
       </p>
-      <div v-if="promise.sooner">
+      <div v-for="sooner in promise.sooner" :key="sooner.readyAt">
         <p>
-          <b>{{ moment(promise.sooner.readyAt, thisMinute) }}</b>{{
-            promise.sooner.moves.length ? ', if others wait, who still get theirs in time:' : ', if it goes first.'
-          }}
+          <b>{{ moment(sooner.readyAt, thisMinute) }}</b>{{ ifOthersWait(sooner) }}
         </p>
-        <MoveList v-if="promise.sooner.moves.length" :moves="promise.sooner.moves" />
+        <MoveList v-if="waiting(sooner).length > 1" :moves="waiting(sooner)" />
       </div>
       <p v-if="promise.fromShelf" class="quiet">{{ promise.fromShelf }} from the shelf.</p>
     </div>
