@@ -23,7 +23,7 @@ const states: Record<string, State> = {
     path: '/plan?tray=what-if',
     shows: 'What comes of it',
     open: async (page) => {
-      for (const name of ['Somebody is away', 'Somebody comes in', 'A bigger rack', 'An order more', 'An order less']) await page.getByRole('button', { name }).click()
+      for (const name of ['Somebody is away', 'Somebody comes in', 'One more rack', 'An order more', 'An order less']) await page.getByRole('button', { name }).click()
       await expect(page.getByText(/as it is$/)).toBeVisible()
     },
   },

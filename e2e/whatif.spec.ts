@@ -1,5 +1,6 @@
 import { expect, type Page } from '@playwright/test'
 import { open, test } from './device'
+import { setDay } from './fields.mjs'
 import { startStudio } from './studio.mjs'
 
 // What would be, on the Plan page: supposed, drawn, made so and taken back.
@@ -25,6 +26,30 @@ test('a person away is thought about, and dropped', async ({ page }) => {
   await expect(banner(page)).toHaveCount(0)
 })
 
+test('an order that is thought about is taken from there, with its days on the way', async ({ page }) => {
+  await open(page, `${studio.url}/plan?tray=what-if`)
+  await tray(page).getByRole('button', { name: 'An order more' }).click()
+  await tray(page).getByRole('button', { name: 'One more rack' }).click()
+  await tray(page).getByLabel('Pieces', { exact: true }).fill('5')
+  await expect(tray(page)).toContainText(/^.*ready /)
+  await tray(page).getByRole('button', { name: 'Make the rest so' }).click()
+  await expect(page.getByText('It is so now.')).toBeVisible()
+  await tray(page).getByRole('button', { name: 'Take this order' }).click()
+  const order = page.getByRole('complementary', { name: 'New order' })
+  await expect(order.getByLabel('Pieces', { exact: true })).toHaveValue('5')
+  await order.getByLabel('Days on the way').fill('2')
+  await order.getByLabel('Days on the way').blur()
+  await expect(order).toContainText(/2 days on the way: at the customer’s by .* at the soonest/)
+  await setDay(order.getByLabel('Arrives by'), '22/05/2027')
+  await expect(order.getByLabel('Due on')).toHaveValue('20/05/2027')
+  await order.getByLabel('Customer').fill('Heron Club')
+  await order.getByLabel('Customer').press('Tab')
+  await order.getByRole('button', { name: /^Promise / }).click()
+  await expect(page.getByRole('complementary', { name: 'Order' })).toContainText(/Due Thursday 20 May.*at the customer’s by Saturday 22 May/)
+  await page.goto(`${studio.url}/workshop`)
+  await expect(page.getByLabel('Rack or shelf').nth(2)).toHaveValue('Another rack')
+})
+
 test('a bar is drawn to another time, held there, and let go', async ({ page }) => {
   await open(page, `${studio.url}/plan`)
   const bar = page.getByRole('group', { name: 'Wednesday 5 May' }).getByRole('button', { name: /^Lay, 8 pieces of Lamp-night ornament/ })
@@ -48,6 +73,19 @@ test('a bar is drawn to another time, held there, and let go', async ({ page }) 
   if ((await lot.getAttribute('aria-label')) === 'In one go') await lot.getByRole('listitem').first().getByRole('button').click()
   await page.getByRole('button', { name: 'Let it go' }).click()
   await expect(page.getByRole('button', { name: 'Let it go' })).toHaveCount(0)
+})
+
+test('a bar is drawn to another day', async ({ page }) => {
+  await page.setViewportSize({ width: 1280, height: 1000 })
+  await open(page, `${studio.url}/plan`)
+  const drawn = page.getByRole('group', { name: /Tuesday 4 May/ }).getByRole('button', { name: /, planned, / }).first()
+  const wednesday = page.getByRole('group', { name: /Wednesday 5 May/ })
+  const [bar, day] = [(await drawn.boundingBox())!, (await wednesday.boundingBox())!]
+  await page.mouse.move(bar.x + 3, bar.y + 8)
+  await page.mouse.down()
+  await page.mouse.move(bar.x + 3, day.y + 8, { steps: 6 })
+  await page.mouse.up()
+  await expect(tray(page).getByLabel('on', { exact: true }).first()).toHaveValue('05/05/2027')
 })
 
 test('what would make a lot earlier is tried on the plan', async ({ page }) => {

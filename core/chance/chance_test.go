@@ -164,3 +164,15 @@ func BenchmarkPlay(b *testing.B) {
 		}
 	}
 }
+
+func TestHandsHaveTheirPaceAndLeaveWorkToOthers(t *testing.T) {
+	s := chance.Studio{Hands: []chance.Hand{{Open: days(3), Slow: 2}}, Jobs: []chance.Job{lift()}}
+	assert.Equal(t, 1440+540+60+60, play(t, s, 1)[0], "cleared in an hour rather than in thirty minutes")
+
+	picky := lift()
+	picky.Steps[1].Not = []int{0}
+	s.Jobs = []chance.Job{picky}
+	assert.Equal(t, chance.Never, play(t, s, 1)[0], "nobody clears it")
+	s.Hands = append(s.Hands, chance.Hand{Open: days(3)[1:]})
+	assert.Equal(t, 1440+540+30+60, play(t, s, 1)[0], "whoever does it comes on the second day")
+}

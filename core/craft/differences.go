@@ -125,7 +125,7 @@ func restChanges(now, was *Rest) (changes []string) {
 	if !reflect.DeepEqual(now.Ceiling, was.Ceiling) {
 		changes = append(changes, "its ceiling")
 	}
-	if now.Kind != was.Kind || now.Rack != was.Rack {
+	if now.Kind != was.Kind || now.Rack != was.Rack || now.Turner != was.Turner {
 		changes = append(changes, "how it rests")
 	}
 	return changes

@@ -11,6 +11,7 @@ import (
 	"tidykiln/core/craft"
 	"tidykiln/internal/database"
 	"tidykiln/internal/products"
+	"tidykiln/internal/workshop"
 )
 
 // Learnt is what the last finished batches of a product have really taken,
@@ -98,7 +99,8 @@ func (l *Learnt) cost(tx *gorm.DB, finished []Batch) error {
 	return nil
 }
 
-// seenIn counts, by the id of the step, what batches have seen of it. Steps
+// seenIn counts, by the id of the step, what batches have seen of it, in minutes
+// of somebody at the usual pace. Steps
 // that were worked hand in hand cannot be told apart, and are left out.
 func seenIn(tx *gorm.DB, finished []Batch) (map[string]craft.Seen, error) {
 	var runs []struct {
@@ -107,7 +109,7 @@ func seenIn(tx *gorm.DB, finished []Batch) (map[string]craft.Seen, error) {
 		WorkedSeconds, Through int
 		SittingID              *uint64
 	}
-	err := tx.Table("runs").Select("lots.batch_id, runs.step, runs.pieces, runs.worked_seconds, runs.sitting_id, (SELECT COUNT(*) FROM outcomes WHERE outcomes.run_id = runs.id AND outcomes.result = ?) AS through", Good).
+	err := tx.Table("runs").Select("lots.batch_id, runs.step, runs.pieces, "+workshop.AtUsualPace("runs.worked_seconds", "runs.person_id")+" AS worked_seconds, runs.sitting_id, (SELECT COUNT(*) FROM outcomes WHERE outcomes.run_id = runs.id AND outcomes.result = ?) AS through", Good).
 		Joins("JOIN lots ON lots.id = runs.lot_id").Where("lots.batch_id IN ? AND runs.ended_at IS NOT NULL", database.IDs(finished, Batch.id)).Scan(&runs).Error
 	if err != nil {
 		return nil, fmt.Errorf("reading the steps of finished batches: %w", err)

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"tidykiln/internal/batches"
+	"tidykiln/internal/workshop"
 )
 
 func TestAProductSaysWhatItReallyCostAndWhichFiguresAreOff(t *testing.T) {
@@ -44,4 +45,9 @@ func TestAProductSaysWhatItReallyCostAndWhichFiguresAreOff(t *testing.T) {
 	assert.InDelta(t, (360-2*last.SetupMinutes)/24, *packed.RealMinutesPerPiece, 0.05)
 	require.NotNil(t, packed.RealYield)
 	assert.InDelta(t, 20.5/25, *packed.RealYield, 0.0005)
+	b.Change(func(w *workshop.Workshop) { w.People[0].PacePercent = 200 })
+	learnt, err = b.Batches.Learnt(b.Ctx, b.Plain.ID)
+	require.NoError(t, err)
+	packed = learnt.Steps[len(learnt.Steps)-1]
+	assert.InDelta(t, (180-2*last.SetupMinutes)/24, *packed.RealMinutesPerPiece, 0.05, "what somebody needs twice the time for says half as much of the recipe")
 }

@@ -9,10 +9,11 @@ import (
 	"tidykiln/core/chance"
 	"tidykiln/core/craft"
 	"tidykiln/internal/database"
+	"tidykiln/internal/workshop"
 )
 
 // Pace is how work has really gone here, by its kind: how long steps took beside
-// what was planned, and how often lots went through them again.
+// what was planned of whoever did them, and how often lots went through them again.
 type Pace struct {
 	took  map[craft.Do]tally
 	again map[craft.Do]tally
@@ -68,7 +69,7 @@ func LoadPace(tx *gorm.DB) (p Pace, err error) {
 		WorkedSeconds, Again int
 		SittingID            *uint64
 	}
-	err = tx.Table("runs").Select("lots.batch_id, runs.step, runs.pieces, runs.worked_seconds, runs.sitting_id, (SELECT COUNT(*) FROM outcomes WHERE outcomes.run_id = runs.id AND outcomes.result = ?) AS again", Again).
+	err = tx.Table("runs").Select("lots.batch_id, runs.step, runs.pieces, "+workshop.AtUsualPace("runs.worked_seconds", "runs.person_id")+" AS worked_seconds, runs.sitting_id, (SELECT COUNT(*) FROM outcomes WHERE outcomes.run_id = runs.id AND outcomes.result = ?) AS again", Again).
 		Joins("JOIN lots ON lots.id = runs.lot_id").Where("lots.batch_id IN ? AND runs.ended_at IS NOT NULL", database.IDs(finished, Batch.id)).Scan(&runs).Error
 	if err != nil {
 		return p, fmt.Errorf("reading how long steps took: %w", err)

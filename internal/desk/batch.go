@@ -166,6 +166,9 @@ func (sc view) cardStep(s craft.Step) document.CardStep {
 	}
 	if r := s.Rest; r != nil {
 		step.Rest = fmt.Sprintf("rest to %s: never under %s, usually %s", r.Kind, measure.Duration(r.Floor), measure.Duration(r.Usual))
+		if r.Turner {
+			step.Rest += ", on the turner"
+		}
 		if r.Ceiling != nil {
 			step.Rest += ", at most " + measure.Duration(*r.Ceiling) + " from the first piece"
 		}

@@ -179,6 +179,12 @@ func replace[Row any](tx, old *gorm.DB, rows []Row) error {
 	return tx.Create(&rows).Error
 }
 
+// AtUsualPace is, in a query, what so many seconds of somebody's work would have
+// taken at the usual pace, by what is said of theirs now.
+func AtUsualPace(seconds, personID string) string {
+	return fmt.Sprintf("ROUND(%s * 100 / (SELECT pace_percent FROM people WHERE people.id = %s))", seconds, personID)
+}
+
 // WorkingHours is a query for all hours in which anybody works here.
 func WorkingHours(tx *gorm.DB) *gorm.DB {
 	return tx.Table("person_hours").Select("1").Joins("JOIN people ON people.id = person_id AND archived_at IS NULL")

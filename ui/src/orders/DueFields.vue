@@ -21,6 +21,6 @@ const there = computed({
   <FieldPair least="130px">
     <DateField v-model="dueOn" label="Due on" :fault="fault('dueOn')" />
     <CountField v-model="days" label="Days on the way" :most="60" :fault="fault('daysOnTheWay')" />
-    <DateField v-if="days > 0" v-model="there" label="At the customer’s by" />
+    <DateField v-if="days > 0" v-model="there" label="Arrives by" />
   </FieldPair>
 </template>

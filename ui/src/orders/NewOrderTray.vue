@@ -2,6 +2,7 @@
 import TroubleNote from '../shared/TroubleNote.vue'
 import OfferField from '../shared/OfferField.vue'
 import { computed, ref, shallowRef, watch } from 'vue'
+import { useRoute } from 'vue-router'
 import { useAnswer, useAsked } from '../api/answers'
 import { answerOf, api } from '../api/client'
 import { useAct } from '../shared/act'
@@ -38,7 +39,10 @@ const inAWeek = computed(() => addDays(dateOf(now.value), 7))
 const dueOn = computed({ get: () => chosenDue.value ?? inAWeek.value, set: (day) => (chosenDue.value = day) })
 const onTheWay = ref(0)
 const note = ref('')
-const lines = ref<Line[]>([{ productId: 0, quantity: 1, text: '' }])
+// What was thought about on the plan comes along in the address.
+const [product, pieces, day] = String(useRoute().query.ask ?? '').split(',')
+const lines = ref<Line[]>([{ productId: Number(product) || 0, quantity: Number(pieces) || 1, text: '' }])
+if (day) chosenDue.value = day
 watch(
   products,
   (all) => {

@@ -55,7 +55,13 @@ const people = computed(() => {
   return lanes.map((lane, i) => ({ ...lane, top: i * tall }))
 })
 const dragging = useDragging(
-  { lanes: () => (props.movable ? people.value : []), scale: () => props.scale, width: () => width.value, tall },
+  {
+    lanes: () => (props.movable ? people.value : []),
+    scale: () => props.scale,
+    width: () => width.value,
+    tall,
+    box: () => strip.value!.getBoundingClientRect(),
+  },
   (moved) => emit('move', moved),
 )
 const drawnKey = computed(() => (dragging.drawn.value ? keyOfBar(dragging.drawn.value.group) : null))
@@ -105,6 +111,7 @@ function tell(event: Event) {
     <div
       ref="strip"
       class="strip"
+      :class="{ drawing: drawnKey }"
       role="group"
       :aria-label="label"
       :style="{ height: `${handsTall + rackTall + 2}px` }"
@@ -196,6 +203,11 @@ function tell(event: Event) {
   position: relative;
   background: var(--closed);
   overflow: hidden;
+}
+/* What is drawn along is seen on its way to another day. */
+.strip.drawing {
+  z-index: 3;
+  overflow: visible;
 }
 .open {
   position: absolute;

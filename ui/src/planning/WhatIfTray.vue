@@ -15,6 +15,7 @@ import PickField from '../shared/PickField.vue'
 import { minuteOf, timeOf } from '../shared/minutes'
 import { addDays, dateOf, moment, momentIn, timeOn } from '../shared/time'
 import { say } from '../shared/toast'
+import { useTray } from '../shared/tray'
 import TroubleNote from '../shared/TroubleNote.vue'
 import { useWorkshop } from '../shared/useWorkshop'
 import MoveList from './MoveList.vue'
@@ -75,7 +76,18 @@ const faultAt = (path: string) => faults.value[path] ?? ''
 const worse = computed(() => supposed.value?.moves.filter((m) => m.worse) ?? [])
 const better = computed(() => supposed.value?.moves.filter((m) => !m.worse) ?? [])
 const late = (n: number) => (n === 0 ? 'none late' : `${n} late`)
-const acceptable = computed(() => thinking.value && !thought.value.order && thought.value.without.length === 0)
+// Orders are taken and cancelled where they stand; all else that is supposed can be made so.
+const ordersToo = computed(() => thought.value.order !== null || thought.value.without.length > 0)
+const acceptable = computed(() => {
+  const { away, comes, holds, first, places } = thought.value
+  return away.length + comes.length + holds.length + first.length + places > 0
+})
+const { open } = useTray()
+const takeOrder = () => {
+  const { productId, quantity, dueOn } = thought.value.order!
+  return open('new-order', undefined, { ask: `${productId},${quantity},${dueOn}` })
+}
+const numberOf = (id: number) => orders.value?.find((o) => o.id === id)?.number ?? ''
 // The question is sent once fingers have paused; until the answer is there nothing is made so.
 const sure = computed(() => !!supposed.value && !isFetching.value && !error.value)
 
@@ -83,11 +95,15 @@ const setTime = (i: number, day: string, time: string) =>
   (thought.value.holds[i]!.at = momentIn(day, time).toISOString())
 
 async function accept() {
-  await act(() => answerOf(api.POST('/api/plan/accept', { body: suppositions(thought.value) })))
+  const { order, without } = thought.value
+  const body = { ...suppositions(thought.value), order: undefined, without: [] }
+  await act(() => answerOf(api.POST('/api/plan/accept', { body })))
   if (trouble.value) return
   dropThought()
   say({ text: 'It is so now. Whose promise moved waits above to be told.' })
-  emit('close')
+  // What is thought of orders goes on beside what is so now.
+  if (order || without.length) Object.assign(thought.value, { order, without })
+  else emit('close')
 }
 </script>
 
@@ -218,13 +234,14 @@ async function accept() {
       <TroubleNote :trouble="trouble" />
       <ActRow>
         <button v-if="acceptable" class="act" type="button" :disabled="busy || !sure" @click="accept">
-          Make it so
+          {{ ordersToo ? 'Make the rest so' : 'Make it so' }}
+        </button>
+        <button v-if="thought.order" class="side" type="button" @click="takeOrder">Take this order</button>
+        <button v-for="id in thought.without" :key="id" class="side" type="button" @click="open('order', id)">
+          To order {{ numberOf(id) }}
         </button>
         <button class="side" type="button" @click="dropThought">Drop it</button>
       </ActRow>
-      <p v-if="!acceptable" class="quiet">
-        An order is taken, or cancelled, where it stands: this only shows what that would do.
-      </p>
     </template>
   </div>
 </template>

@@ -18,14 +18,16 @@ const pointer = (over: Group | null, x: number, y: number, type = 'mouse') =>
     currentTarget: { setPointerCapture: () => {} },
   }) as unknown as PointerEvent
 
-function day(state: string) {
+function day(state: string, top = 0, from = start) {
   const group = bar(state)
   const moves: Moved[] = []
   const lanes = [
     { personId: 1, top: 0, groups: [{ item: group }] },
     { personId: 2, top: 24, groups: [] },
   ]
-  const at = { lanes: () => lanes, scale: () => scale, width: () => 100, tall: 24 }
+  const own = { ...scale, at: (t: number) => (t - from) / 6000000, moment: (s: number) => from + s * 6000000 }
+  const box = { left: 10, right: 110, top, bottom: top + 48 } as DOMRect
+  const at = { lanes: () => lanes, scale: () => own, width: () => 100, tall: 24, box: () => box }
   return { group, moves, drag: useDragging(at, (m) => moves.push(m)) }
 }
 const click = () => {
@@ -46,6 +48,22 @@ test('a planned bar is drawn to a time of five minutes and to another lane', () 
   const next = click()
   drag.click(next.event)
   expect(next.stopped()).toBe(false)
+})
+
+test('a bar is drawn to another day, and let go outside all days stays in its own', () => {
+  const { group, moves, drag } = day('planned', 1000)
+  const next = start + 24 * 3600000
+  day('planned', 1100, next)
+  drag.down(pointer(group, 15, 1010))
+  drag.move(pointer(null, 55, 1130))
+  drag.up()
+  drag.down(pointer(group, 15, 1010))
+  drag.move(pointer(null, 35, 4000))
+  drag.up()
+  expect(moves).toEqual([
+    { group, start: next + 40 * 60000, personId: 2 },
+    { group, start: start + 20 * 60000, personId: 1 },
+  ])
 })
 
 test('a tap, a touch and what is done move nothing', () => {

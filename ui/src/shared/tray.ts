@@ -32,7 +32,15 @@ export function useTray() {
   })
   // more says what else of the thing is meant, such as the order that a batch is made up for.
   const open = (kind: TrayKind, id?: number, more: Record<string, string> = {}) =>
-    router.push({ query: { ...route.query, for: undefined, ...more, tray: id === undefined ? kind : `${kind}:${id}` } })
-  const close = () => router.push({ query: { ...route.query, for: undefined, tray: undefined } })
+    router.push({
+      query: {
+        ...route.query,
+        for: undefined,
+        ask: undefined,
+        ...more,
+        tray: id === undefined ? kind : `${kind}:${id}`,
+      },
+    })
+  const close = () => router.push({ query: { ...route.query, for: undefined, ask: undefined, tray: undefined } })
   return { shown, open, close }
 }

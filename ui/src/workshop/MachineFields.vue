@@ -59,38 +59,41 @@ const drop = (m: Machine, line: Line) => (m.hours = m.hours.filter((_, i) => !li
 
 <template>
   <ul>
-    <li v-for="(m, i) in machines" :key="m.machine" class="machine" role="group" :aria-label="names[m.machine].label">
-      <TextField v-model="m.count" :label="names[m.machine].label" :fault="fault(`[${i}].count`)" numeric />
-      <div class="hours">
-        <p v-if="!m.hours.length" class="quiet">at any time</p>
-        <div v-for="(line, k) in linesOf(m)" :key="k" class="line">
-          <PickField
-            bare
-            :label="`Days of ${names[m.machine].one}`"
-            :model-value="line.day"
-            :choices="days"
-            @update:model-value="put(m, line, { day: $event })"
-          />
-          <HourField
-            v-for="end in ends"
-            :key="end"
-            bare
-            :label="`${names[m.machine].one} ${end === 'fromMinute' ? 'from' : 'to'}`"
-            :model-value="timeOf(line[end])"
-            :wrong="line.at.some((at) => Boolean(fault(`[${i}].hours[${at}].${end}`)))"
-            @update:model-value="move(m, line, end, $event)"
-          />
-          <button class="word" type="button" @click="drop(m, line)">take out</button>
-          <template v-for="at in line.at.slice(0, 1)" :key="at">
-            <p v-for="end in ends" v-show="fault(`[${i}].hours[${at}].${end}`)" :key="end" class="bad" role="alert">
-              {{ fault(`[${i}].hours[${at}].${end}`) }}
-            </p>
-          </template>
+    <li v-for="(m, i) in machines" :key="m.machine">
+      <fieldset class="machine">
+        <legend class="spoken">{{ names[m.machine].label }}</legend>
+        <TextField v-model="m.count" :label="names[m.machine].label" :fault="fault(`[${i}].count`)" numeric />
+        <div class="hours">
+          <p v-if="!m.hours.length" class="quiet">at any time</p>
+          <div v-for="(line, k) in linesOf(m)" :key="k" class="line">
+            <PickField
+              bare
+              :label="`Days of ${names[m.machine].one}`"
+              :model-value="line.day"
+              :choices="days"
+              @update:model-value="put(m, line, { day: $event })"
+            />
+            <HourField
+              v-for="end in ends"
+              :key="end"
+              bare
+              :label="`${names[m.machine].one} ${end === 'fromMinute' ? 'from' : 'to'}`"
+              :model-value="timeOf(line[end])"
+              :wrong="line.at.some((at) => Boolean(fault(`[${i}].hours[${at}].${end}`)))"
+              @update:model-value="move(m, line, end, $event)"
+            />
+            <button class="word" type="button" @click="drop(m, line)">take out</button>
+            <template v-for="at in line.at.slice(0, 1)" :key="at">
+              <p v-for="end in ends" v-show="fault(`[${i}].hours[${at}].${end}`)" :key="end" class="bad" role="alert">
+                {{ fault(`[${i}].hours[${at}].${end}`) }}
+              </p>
+            </template>
+          </div>
+          <button class="word" type="button" @click="add(m)">
+            {{ m.hours.length ? 'Add hours' : `Only at some hours` }}
+          </button>
         </div>
-        <button class="word" type="button" @click="add(m)">
-          {{ m.hours.length ? 'Add hours' : `Only at some hours` }}
-        </button>
-      </div>
+      </fieldset>
     </li>
   </ul>
 </template>
@@ -101,6 +104,9 @@ ul {
   gap: 8px;
 }
 .machine {
+  margin: 0;
+  padding: 0;
+  border: 0;
   display: grid;
   grid-template-columns: 150px minmax(0, 1fr);
   gap: 4px 16px;

@@ -7,7 +7,6 @@ export type RackForm = Omit<Schemas['Rack'], 'longestMm'> & { longestMm: string 
 defineProps<{ fault: (field: string) => string }>()
 const racks = defineModel<RackForm[]>({ required: true })
 
-const fields = ['name', 'places', 'longestMm'] as const
 const add = () => racks.value.push({ name: '', places: 12, longestMm: '' })
 </script>
 
@@ -15,25 +14,20 @@ const add = () => racks.value.push({ name: '', places: 12, longestMm: '' })
   <p class="quiet">A piece takes a place while it rests, on a rack or shelf that is large enough.</p>
   <ul>
     <li v-for="(rack, i) in racks" :key="i" class="row">
-      <TextField
-        v-model="rack.name"
-        label="Rack or shelf"
-        :bare="i > 0"
-        :wrong="Boolean(fault(`[${i}].name`))"
-        maxlength="80"
-      />
-      <TextField v-model="rack.places" label="Places" :bare="i > 0" :wrong="Boolean(fault(`[${i}].places`))" numeric />
+      <TextField v-model="rack.name" label="Rack or shelf" :bare="i > 0" :fault="fault(`[${i}].name`)" maxlength="80" />
+      <TextField v-model="rack.places" label="Places" :bare="i > 0" :fault="fault(`[${i}].places`)" numeric />
       <TextField
         v-model="rack.longestMm"
         label="Pieces up to, mm"
         :bare="i > 0"
-        :wrong="Boolean(fault(`[${i}].longestMm`))"
+        :fault="fault(`[${i}].longestMm`)"
         placeholder="any size"
         inputmode="decimal"
         maxlength="8"
       />
       <button
         class="word"
+        :class="{ labelled: i === 0 }"
         type="button"
         :aria-label="`take out ${rack.name || 'this rack'}`"
         :disabled="racks.length === 1"
@@ -41,9 +35,6 @@ const add = () => racks.value.push({ name: '', places: 12, longestMm: '' })
       >
         take out
       </button>
-      <template v-for="f in fields" :key="f">
-        <p v-if="fault(`[${i}].${f}`)" class="bad" role="alert">{{ fault(`[${i}].${f}`) }}</p>
-      </template>
     </li>
   </ul>
   <p v-if="fault('')" class="bad" role="alert">{{ fault('') }}</p>
@@ -59,16 +50,17 @@ ul {
   display: grid;
   grid-template-columns: minmax(0, 1fr) 84px 120px auto;
   gap: 4px 8px;
-  align-items: end;
-}
-.bad {
-  grid-column: 1 / -1;
+  align-items: start;
 }
 .side {
   justify-self: start;
 }
 .word {
   min-height: 34px;
+}
+/* beside the field, where its label stands above it */
+.labelled {
+  margin-top: 26px;
 }
 @media (max-width: 640px) {
   .row {
@@ -81,6 +73,7 @@ ul {
   .row > .word {
     justify-self: start;
     min-height: 48px;
+    margin-top: 0;
   }
 }
 </style>
