@@ -13,24 +13,43 @@ func (b *board) why(c *step) (Reason, moment) {
 	}
 	at := b.at[c.no]
 	low := b.lowest(c)
-	b.holdStep(c, -1)
-	found := b.soonestFrom(&at, &low)
-	b.holdStep(c, 1)
 	if at.joined {
 		before := b.turnBefore(c, at.way.hand)
 		return Reason{Kind: Together, Job: before.job.ID, Step: c.Setup.Kin}, never
 	}
-	if found >= at.start {
-		because, until := low.reason()
-		return *because, until
+	b.holdRestBefore(c, -1)
+	defer b.holdRestBefore(c, 1)
+	for {
+		b.holdStep(c, -1)
+		found := b.soonestFrom(&at, &low)
+		b.holdStep(c, 1)
+		if found >= at.start {
+			because, until := low.reason()
+			return *because, until
+		}
+		because, until := b.holdsBack(c, found, &at)
+		switch {
+		case because == nil:
+			if because, until := low.reason(); until < never && until >= at.start-60 {
+				return *because, until
+			}
+			return Reason{Kind: Better}, never
+		case until >= never:
+			return *because, until
+		}
+		// So late that its rest begins when there is room.
+		low.moveTo(max(until-(at.end-at.start), found+minute), because, until)
 	}
-	if because, until := b.holdsBack(c, found, &at); because != nil {
-		return *because, until
+}
+
+// holdRestBefore holds, or gives back, what the rest before a step takes: were it
+// begun sooner, that would be over.
+func (b *board) holdRestBefore(c *step, sign int) {
+	if c.Inside != "" || c.link == 0 {
+		return
 	}
-	if because, until := low.reason(); until < never && until >= at.start-60 {
-		return *because, until
-	}
-	return Reason{Kind: Better}, never
+	over, held := b.restOf(c.job, c.link-1)
+	b.holdRoom(c.job.links[c.link-1], over, held, sign)
 }
 
 // lowest is the earliest that a step's own job lets it start, and why. A rest
@@ -152,8 +171,9 @@ func (b *board) holdsBack(c *step, from moment, at *place) (*Reason, moment) {
 	if c.Inside == "" {
 		own, held := b.restOf(j, c.link)
 		rest := span{end, own.end}
-		if c.link == len(j.links)-1 {
-			rest.end = end + c.min
+		// What follows as soon as the rest allows would move along.
+		if length := own.end - own.start; length == c.min || length == c.ideal {
+			rest.end = end + length
 		}
 		b.holdRoom(c, own, held, -1)
 		b.trial.b, b.trial.j = b, j
