@@ -66,10 +66,11 @@ func (c *checker) sittings() {
 				}
 			} else if !planned && s.StartedAt != nil {
 				// In hand, of a job without a place: it goes on now, or after what else is in hand.
-				at = plan.PlannedStep{Job: j.ID, Step: s.ID, Start: *s.StartedAt, End: latest(s.StartedAt.Add(minutes(s.Minutes)), c.problem.From), By: s.By}
+				at = plan.PlannedStep{Job: j.ID, Step: s.ID, Start: *s.StartedAt, By: s.By, Joined: true}
 				if s.By == "" && len(s.OneOf) > 0 {
 					at.By = s.OneOf[0]
 				}
+				at.End = latest(s.StartedAt.Add(minutes(lasts(s, at))), c.problem.From)
 			} else if !planned {
 				continue
 			}
