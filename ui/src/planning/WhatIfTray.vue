@@ -12,7 +12,7 @@ import FieldPair from '../shared/FieldPair.vue'
 import GroupHead from '../shared/GroupHead.vue'
 import HourField from '../shared/HourField.vue'
 import PickField from '../shared/PickField.vue'
-import { minuteOf, timeOf } from '../shared/minutes'
+import { minuteOf, minuteOfEnd, timeOf } from '../shared/minutes'
 import { addDays, dateOf, moment, momentIn, timeOn } from '../shared/time'
 import { say } from '../shared/toast'
 import { useTray } from '../shared/tray'
@@ -147,7 +147,7 @@ async function accept() {
             label="to"
             :model-value="timeOf(c.toMinute)"
             :fault="faultAt(`comes[${i}].toMinute`)"
-            @update:model-value="c.toMinute = minuteOf($event) || 1440"
+            @update:model-value="c.toMinute = minuteOfEnd('toMinute', $event)"
           />
         </FieldPair>
         <button class="word" type="button" @click="thought.comes.splice(i, 1)">Leave this out</button>

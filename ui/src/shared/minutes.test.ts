@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest'
-import { minuteOf, timeOf } from './minutes'
+import { minuteOf, minuteOfEnd, timeOf } from './minutes'
 
 test('minutes of the day read as clock times and back', () => {
   for (const [minute, time] of [
@@ -15,4 +15,10 @@ test('minutes of the day read as clock times and back', () => {
 
 test('a field that is emptied is midnight, not nonsense', () => {
   expect(minuteOf('')).toBe(0)
+})
+
+test('midnight begins a day, and ends it', () => {
+  expect(minuteOfEnd('fromMinute', '00:00')).toBe(0)
+  expect(minuteOfEnd('toMinute', '00:00')).toBe(1440)
+  expect(minuteOfEnd('toMinute', '16:30')).toBe(990)
 })

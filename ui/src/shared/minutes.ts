@@ -7,3 +7,7 @@ export function minuteOf(time: string): number {
   const [h = 0, m = 0] = time.split(':').map(Number)
   return h * 60 + m
 }
+
+// minuteOfEnd reads 09:30 as one end of a stretch: midnight ends a day as its last minute.
+export const minuteOfEnd = (end: 'fromMinute' | 'toMinute', time: string) =>
+  minuteOf(time) || (end === 'toMinute' ? 1440 : 0)

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Schemas } from '../api/client'
 import HourField from '../shared/HourField.vue'
-import { minuteOf, timeOf } from '../shared/minutes'
+import { minuteOfEnd, timeOf } from '../shared/minutes'
 import PickField from '../shared/PickField.vue'
 import TextField from '../shared/TextField.vue'
 import { weekdays } from './weekdays'
@@ -50,8 +50,7 @@ function put(m: Machine, line: Line, to: Partial<Line>) {
   m.hours = [...rest, ...on.map((weekday) => ({ weekday, fromMinute, toMinute }))]
 }
 function move(m: Machine, line: Line, end: (typeof ends)[number], time: string) {
-  const minute = minuteOf(time)
-  put(m, line, { [end]: end === 'toMinute' && minute === 0 ? 1440 : minute })
+  put(m, line, { [end]: minuteOfEnd(end, time) })
 }
 const add = (m: Machine) => put(m, { day: everyDay, fromMinute: 480, toMinute: 1200, at: [] }, {})
 const drop = (m: Machine, line: Line) => (m.hours = m.hours.filter((_, i) => !line.at.includes(i)))

@@ -11,7 +11,7 @@ import type { Schemas } from '../api/client'
 import { thisMinute } from '../shared/clock'
 import { dateOf } from '../shared/time'
 import { work } from '../shared/words'
-import { minuteOf, timeOf } from '../shared/minutes'
+import { minuteOf, minuteOfEnd, timeOf } from '../shared/minutes'
 import TextField from '../shared/TextField.vue'
 import PersonWork from './PersonWork.vue'
 import { weekdays as days } from './weekdays'
@@ -36,8 +36,7 @@ const ends = [
   { of: 'toMinute', name: 'to' },
 ] as const
 function set(i: number, end: (typeof ends)[number]['of'], time: string) {
-  const minute = minuteOf(time)
-  person.value.hours[i]![end] = end === 'toMinute' && minute === 0 ? 1440 : minute
+  person.value.hours[i]![end] = minuteOfEnd(end, time)
 }
 function drag(i: number, [fromMinute, toMinute]: number[]) {
   Object.assign(person.value.hours[i]!, { fromMinute, toMinute })
@@ -60,8 +59,7 @@ const addExtra = () => {
   person.value.extraHours.push({ day, fromMinute: from, toMinute: Math.min(1440, from + 120) })
 }
 function setExtra(i: number, end: (typeof ends)[number]['of'], time: string) {
-  const minute = minuteOf(time)
-  person.value.extraHours[i]![end] = end === 'toMinute' && minute === 0 ? 1440 : minute
+  person.value.extraHours[i]![end] = minuteOfEnd(end, time)
 }
 
 // What sets somebody apart from the recipes’ usual maker, in a line.
@@ -78,7 +76,7 @@ function setSeveral() {
   const { days: chosen, from, to } = several.value!
   person.value.hours = [
     ...person.value.hours.filter((h) => !chosen.includes(h.weekday)),
-    ...chosen.map((weekday) => ({ weekday, fromMinute: minuteOf(from), toMinute: minuteOf(to) || 1440 })),
+    ...chosen.map((weekday) => ({ weekday, fromMinute: minuteOf(from), toMinute: minuteOfEnd('toMinute', to) })),
   ]
   several.value = null
 }

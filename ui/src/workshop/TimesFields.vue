@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Schemas } from '../api/client'
 import HourField from '../shared/HourField.vue'
-import { minuteOf, timeOf } from '../shared/minutes'
+import { minuteOfEnd, timeOf } from '../shared/minutes'
 import PickField from '../shared/PickField.vue'
 import { work } from '../shared/words'
 
@@ -22,8 +22,7 @@ const whens = [
 const ends = ['fromMinute', 'toMinute'] as const
 const add = () => times.value.push({ stage: 'spray', lastMinutes: between, fromMinute: 480, toMinute: 960 })
 function move(p: Preference, end: (typeof ends)[number], time: string) {
-  const minute = minuteOf(time)
-  p[end] = end === 'toMinute' && minute === 0 ? 1440 : minute
+  p[end] = minuteOfEnd(end, time)
 }
 const faultOf = (i: number) => ends.map((end) => props.fault(`[${i}].${end}`)).find(Boolean)
 </script>
