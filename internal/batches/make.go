@@ -100,7 +100,7 @@ func (in NewBatch) Check(p products.Product, w workshop.Workshop) error {
 			return problem.Invalid(fmt.Sprintf("lots[%d]", i), "a lot holds at least one piece")
 		}
 		if n > size {
-			return problem.Invalid(fmt.Sprintf("lots[%d]", i), "at most %d pieces fit a sitting and the rack", size)
+			return problem.Invalid(fmt.Sprintf("lots[%d]", i), "at most %d pieces fit a sitting and the racks", size)
 		}
 		total += n
 	}

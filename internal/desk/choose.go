@@ -113,7 +113,7 @@ func (r *Ranked) time(ctx context.Context, w workshop.Workshop, now time.Time, b
 	}
 	r.Bars = planning.RecipeBars(r.recipe, wish.Pieces)
 	if len(lots) == 0 {
-		r.Against, r.InTime = append(r.Against, "Not even one piece fits a sitting and the rack."), false
+		r.Against, r.InTime = append(r.Against, "Not even one piece fits a sitting and its racks."), false
 		return nil
 	}
 	alone, err := planning.PlanAlone(ctx, w, now, r.recipe, blank, lots)

@@ -164,7 +164,7 @@ func TestTheChooserSaysWhenNobodyWorks(t *testing.T) {
 	b.Change(func(w *workshop.Workshop) { w.People[0].Hours = []calendar.Hours{} })
 	c, err := b.Desk.Choose(b.Ctx, desk.Wish{Blank: products.BlankForm{Surface: "glass", Shape: "disc", Width: "80"}, Look: "crisp", Printers: []craft.PrintKind{craft.Toner}, Pieces: 1})
 	require.NoError(t, err)
-	assert.Contains(t, c.Methods[0].Against, "Not even one piece fits a sitting and the rack.")
+	assert.Contains(t, c.Methods[0].Against, "Not even one piece fits a sitting and its racks.")
 }
 
 func TestTheBatchCardIsAPDFWithACodeThatOpensTheBatch(t *testing.T) {

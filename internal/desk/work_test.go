@@ -191,7 +191,7 @@ func TestDemandOfWhichNotOnePieceFitsIsListedWithoutAPlace(t *testing.T) {
 	})
 	p := b.Days()
 	require.Len(t, p.Unplanned, 1)
-	assert.Equal(t, planning.Unplanned{Product: "Lamp", Pieces: 7, Reason: "not even one piece fits a sitting and the rack; look at the hours and the rack in Workshop"}, p.Unplanned[0])
+	assert.Equal(t, planning.Unplanned{Product: "Lamp", Pieces: 7, Reason: "not even one piece fits a sitting and its racks; look at the hours, the racks and the turner in Workshop"}, p.Unplanned[0])
 	b.Change(func(w *workshop.Workshop) { w.People[0].Hours[0].ToMinute += 180 })
 	assert.Empty(t, b.Days().Unplanned)
 }

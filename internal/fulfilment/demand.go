@@ -22,7 +22,7 @@ type Demand struct {
 	Wants       []orders.OpenWant `json:"wants" nullable:"false"`
 	// Extras are plain pieces to start beyond the wants, against expected spoils.
 	Extras int `json:"extras"`
-	// LotSize is the most pieces that fit a sitting and the rack.
+	// LotSize is the most pieces that fit a sitting and the racks.
 	LotSize int   `json:"lotSize"`
 	Lots    []int `json:"lots" nullable:"false"`
 	// Pilot says why a pilot piece is proposed; empty when what is used has been through removal before.

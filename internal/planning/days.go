@@ -198,7 +198,7 @@ func (s *Schedule) show(days []Day) Plan {
 }
 
 // noLotFits is why demand is in no lot at all.
-const noLotFits = "not even one piece fits a sitting and the rack; look at the hours and the rack in Workshop"
+const noLotFits = "not even one piece fits a sitting and its racks; look at the hours, the racks and the turner in Workshop"
 
 // misfits are the products wanted of which no lot can be made up.
 func (s *Schedule) misfits() (list []Unplanned) {

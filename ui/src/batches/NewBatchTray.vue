@@ -166,8 +166,8 @@ async function make() {
         :fault="lotFault"
         :hint="
           choice.lotSize
-            ? `Up to ${choice.lotSize} fit a sitting and the rack.`
-            : 'Not even one piece fits a sitting and the rack. Look at the hours and the rack in Workshop.'
+            ? `Up to ${choice.lotSize} fit a sitting and the racks.`
+            : 'Not even one piece fits a sitting and its racks. Look at the hours, the racks and the turner in Workshop.'
         "
         inputmode="numeric"
       />

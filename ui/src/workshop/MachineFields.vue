@@ -4,6 +4,7 @@ import HourField from '../shared/HourField.vue'
 import { minuteOfEnd, timeOf } from '../shared/minutes'
 import PickField from '../shared/PickField.vue'
 import TextField from '../shared/TextField.vue'
+import { everyDay, linesOf, withLine, without, type Line } from './machineHours'
 import { weekdays } from './weekdays'
 
 // How many there are of each machine and place, and when it can be used: at any
@@ -18,42 +19,11 @@ const names: Record<Machine['machine'], { label: string; one: string }> = {
   'spray-place': { label: 'Places to spray', one: 'the spray place' },
   turner: { label: 'Spindles of the turner', one: 'the turner' },
 }
-const everyDay = -1
 const days = [{ value: everyDay, name: 'every day' }, ...weekdays.map((name, value) => ({ value, name }))]
-const week = [0, 1, 2, 3, 4, 5, 6]
 const ends = ['fromMinute', 'toMinute'] as const
 
-// Seven days with the same hours are shown as one line.
-type Line = { day: number; fromMinute: number; toMinute: number; at: number[] }
-function linesOf(m: Machine) {
-  const lines: Line[] = []
-  m.hours.forEach((h, i) => {
-    const like = lines.find((l) => l.fromMinute === h.fromMinute && l.toMinute === h.toMinute)
-    if (like && sameEveryDay(m, h)) like.at.push(i)
-    else
-      lines.push({
-        day: sameEveryDay(m, h) ? everyDay : h.weekday,
-        fromMinute: h.fromMinute,
-        toMinute: h.toMinute,
-        at: [i],
-      })
-  })
-  return lines
-}
-const sameEveryDay = (m: Machine, h: Schemas['Hours']) =>
-  week.every((d) => m.hours.some((o) => o.weekday === d && o.fromMinute === h.fromMinute && o.toMinute === h.toMinute))
-
-function put(m: Machine, line: Line, to: Partial<Line>) {
-  const { day, fromMinute, toMinute } = { ...line, ...to }
-  const rest = m.hours.filter((_, i) => !line.at.includes(i))
-  const on = day === everyDay ? week : [day]
-  m.hours = [...rest, ...on.map((weekday) => ({ weekday, fromMinute, toMinute }))]
-}
-function move(m: Machine, line: Line, end: (typeof ends)[number], time: string) {
-  put(m, line, { [end]: minuteOfEnd(end, time) })
-}
+const put = (m: Machine, line: Line, to: Partial<Line>) => (m.hours = withLine(m.hours, { ...line, ...to }))
 const add = (m: Machine) => put(m, { day: everyDay, fromMinute: 480, toMinute: 1200, at: [] }, {})
-const drop = (m: Machine, line: Line) => (m.hours = m.hours.filter((_, i) => !line.at.includes(i)))
 </script>
 
 <template>
@@ -64,7 +34,7 @@ const drop = (m: Machine, line: Line) => (m.hours = m.hours.filter((_, i) => !li
         <TextField v-model="m.count" :label="names[m.machine].label" :fault="fault(`[${i}].count`)" numeric />
         <div class="hours">
           <p v-if="!m.hours.length" class="quiet">at any time</p>
-          <div v-for="(line, k) in linesOf(m)" :key="k" class="line">
+          <div v-for="(line, k) in linesOf(m.hours)" :key="k" class="line">
             <PickField
               bare
               :label="`Days of ${names[m.machine].one}`"
@@ -79,9 +49,9 @@ const drop = (m: Machine, line: Line) => (m.hours = m.hours.filter((_, i) => !li
               :label="`${names[m.machine].one} ${end === 'fromMinute' ? 'from' : 'to'}`"
               :model-value="timeOf(line[end])"
               :wrong="line.at.some((at) => Boolean(fault(`[${i}].hours[${at}].${end}`)))"
-              @update:model-value="move(m, line, end, $event)"
+              @update:model-value="put(m, line, { [end]: minuteOfEnd(end, $event) })"
             />
-            <button class="word" type="button" @click="drop(m, line)">take out</button>
+            <button class="word" type="button" @click="m.hours = without(m.hours, line)">take out</button>
             <template v-for="at in line.at.slice(0, 1)" :key="at">
               <p v-for="end in ends" v-show="fault(`[${i}].hours[${at}].${end}`)" :key="end" class="bad" role="alert">
                 {{ fault(`[${i}].hours[${at}].${end}`) }}
