@@ -3,7 +3,9 @@ package plan_test
 import (
 	"context"
 	"encoding/json"
+	"math/rand/v2"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -61,4 +63,41 @@ func TestAReasonIsAValueAndItsShortWordsAreMadeFromIt(t *testing.T) {
 	text, err := json.Marshal(because["A/seal"])
 	require.NoError(t, err)
 	assert.Equal(t, `"rest after cut"`, string(text))
+}
+
+// midSize is a studio with more work than it can do in time.
+func midSize(seed uint64) plan.Problem {
+	r := rand.New(rand.NewPCG(seed, 50))
+	p := busyStudio(20+r.IntN(25), 5)
+	for i := range p.Jobs {
+		p.Jobs[i].Due = new(p.From.Add(time.Duration(24+r.IntN(24*8)) * time.Hour))
+		p.Jobs[i].Weight = new(float64(1 + r.IntN(5)))
+	}
+	p.Resources[0].Capacity = 25 + r.IntN(40)
+	return p
+}
+
+func TestNoPlanIsWorseThanAPlainRules(t *testing.T) {
+	better := 0
+	for seed := range uint64(50) {
+		p := midSize(seed)
+		p.Iterations = new(40)
+		a, err := plan.Solve(context.Background(), p, nil)
+		require.NoError(t, err)
+		rules, err := plan.ByPlainRules(context.Background(), p)
+		require.NoError(t, err)
+		require.Greater(t, len(rules), 5)
+		best := rules[0]
+		for i, rule := range rules {
+			require.Empty(t, brokenRules(p, rule))
+			assert.LessOrEqual(t, worse(a, rule), 0.0, "case %d, rule %d", seed, i)
+			if worse(rule, best) < 0 {
+				best = rule
+			}
+		}
+		if worse(a, best) < 0 {
+			better++
+		}
+	}
+	assert.Greater(t, better, 45, "and hardly ever no better than the best of them")
 }
