@@ -117,7 +117,7 @@ func (r *reasons) opensAt(id string, at plan.PlannedStep) bool {
 // inTheWay tells that right before a moment others held so much of something that
 // the step found no room, for itself or for the rest after it.
 func (r *reasons) inTheWay(id string, s plan.Step, at plan.PlannedStep) bool {
-	need := max(s.Uses[id], 0)
+	need := s.Uses[id]
 	if at.By == id {
 		need++
 	}

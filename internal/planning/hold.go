@@ -47,12 +47,13 @@ func (j *Job) hold(h *batches.Hold, s Snapshot) {
 	if h.PersonID != nil && slices.ContainsFunc(s.Basis.Workshop.People, func(p workshop.Person) bool { return p.ID == *h.PersonID }) {
 		step.OneOf = []string{personID(*h.PersonID)}
 	}
-	length := step.Minutes
+	length := 0
 	for _, id := range step.OneOf {
-		length = max(length, step.MinutesBy[id])
-	}
-	if own, slower := step.MinutesBy[step.OneOf[0]]; slower && len(step.OneOf) == 1 {
-		length = own
+		own, paced := step.MinutesBy[id]
+		if !paced {
+			own = step.Minutes
+		}
+		length = max(length, own)
 	}
 	j.held.to = from.Add(time.Duration(length+step.Setup.Minutes) * time.Minute)
 }

@@ -1,7 +1,6 @@
 package planning
 
 import (
-	"cmp"
 	"fmt"
 	"slices"
 	"strings"
@@ -187,6 +186,6 @@ func (s *Schedule) outside() (words []string) {
 	if len(names) == 0 {
 		return nil
 	}
-	slices.SortFunc(names, func(a, b string) int { return cmp.Compare(a, b) })
+	slices.Sort(names)
 	return []string{fmt.Sprintf("The times you like for some work are not kept for %s: there would be no place, or it would be later than promised.", strings.Join(names, ", "))}
 }
