@@ -44,15 +44,18 @@ type Preference struct {
 }
 
 // RackPlaces is how many pieces can rest at once.
-func (w Workshop) RackPlaces() int { return w.placesFor(0) }
-
-// PlacesFor is how many pieces of a blank can rest at once.
-func (w Workshop) PlacesFor(b craft.Blank) int { return w.placesFor(b.Shape.Longest()) }
-
-func (w Workshop) placesFor(longest measure.Length) (places int) {
+func (w Workshop) RackPlaces() (places int) {
 	for _, r := range w.Racks {
-		if r.takes(longest) {
-			places += r.Places
+		places += r.Places
+	}
+	return places
+}
+
+// LargestRack is how many pieces of a blank can rest on one rack: a lot stays together.
+func (w Workshop) LargestRack(b craft.Blank) (places int) {
+	for _, r := range w.Racks {
+		if r.takes(b.Shape.Longest()) {
+			places = max(places, r.Places)
 		}
 	}
 	return places
@@ -111,7 +114,7 @@ func (w Workshop) machine(h craft.Holding) int {
 
 // LotSize is the most pieces of a blank that one lot of a recipe holds here.
 func (w Workshop) LotSize(r craft.Recipe, b craft.Blank) int {
-	return r.LotSize(w.Sitting(), w.PlacesFor(b), w.CountOf(craft.Turner))
+	return r.LotSize(w.Sitting(), w.LargestRack(b), w.CountOf(craft.Turner))
 }
 
 // checkPlaces refuses racks, machines and preferred times that cannot be.

@@ -28,14 +28,14 @@ func square(side float64) craft.Blank {
 }
 
 func TestARackTakesPiecesOfItsSize(t *testing.T) {
-	w := workshop.Workshop{Racks: []workshop.Rack{rack(10, 0), rack(4, 100), rack(6, 200), rack(2, 100)}}
-	assert.Equal(t, 22, w.RackPlaces())
-	for side, places := range map[float64]int{90: 22, 100: 22, 101: 16, 200: 16, 300: 10} {
-		assert.Equal(t, places, w.PlacesFor(square(side)), "%g mm", side)
+	w := workshop.Workshop{Racks: []workshop.Rack{rack(10, 0), rack(20, 100), rack(6, 200), rack(2, 100)}}
+	assert.Equal(t, 38, w.RackPlaces())
+	for side, places := range map[float64]int{90: 20, 100: 20, 101: 10, 200: 10, 300: 10} {
+		assert.Equal(t, places, w.LargestRack(square(side)), "%g mm", side)
 	}
-	assert.Equal(t, []workshop.RackClass{{Over: 0, Places: 22}, {Over: 100, Places: 16}, {Over: 200, Places: 10}}, w.RackClasses())
+	assert.Equal(t, []workshop.RackClass{{Over: 0, Places: 38}, {Over: 100, Places: 16}, {Over: 200, Places: 10}}, w.RackClasses())
 	bottle := craft.Blank{Shape: shape.Shape{Kind: shape.Cylinder, Diameter: 80, Height: 240}}
-	assert.Equal(t, 10, w.PlacesFor(bottle), "what stands is as long as it is high, not as its wall is laid flat")
+	assert.Equal(t, 10, w.LargestRack(bottle), "what stands is as long as it is high, not as its wall is laid flat")
 }
 
 // Of every class no more than it has: then, and only then, each piece finds a
@@ -85,7 +85,7 @@ func placed(racks []workshop.Rack, pieces []int) bool {
 func TestALotFitsTheRacksOfItsSizeAndTheTurner(t *testing.T) {
 	w := workshop.Workshop{SittingMinutes: 300, People: []workshop.Person{{Hours: []calendar.Hours{{FromMinute: 540, ToMinute: 900}}}}, Racks: []workshop.Rack{rack(10, 0), rack(20, 100)}}
 	recipe := craft.Recipe{Steps: []craft.Step{{ID: "seal", Do: craft.Seal, MinutesPerPiece: 1, Rest: &craft.Rest{Floor: 60, Usual: 60, Rack: 2}}}}
-	assert.Equal(t, 15, w.LotSize(recipe, square(90)))
+	assert.Equal(t, 10, w.LotSize(recipe, square(90)), "one rack holds all of it")
 	assert.Equal(t, 5, w.LotSize(recipe, square(120)))
 	recipe.Steps[0].Rest.Turner = true
 	assert.Equal(t, 0, w.LotSize(recipe, square(90)), "there is no turner where nobody has said so")
