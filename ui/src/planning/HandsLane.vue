@@ -63,7 +63,7 @@ const bars = computed(() =>
       madeUp: g.state !== 'tentative',
       told: told(g),
       place: `left:${left * 100}%;width:${Math.max(0, right - left) * 100}%;top:${1 + lane * tall}px;height:${tall}px;line-height:${tall}px`,
-      looks: `${g.state}${g.late ? ' late' : ''}${props.own && !g.own ? ' faded' : ''}${g.own ? ' picked' : ''}${heldIn(g) ? ' held' : ''}`,
+      looks: `${g.state}${g.late ? ' late' : ''}${pixels < 24 ? ' thin' : ''}${props.own && !g.own ? ' faded' : ''}${g.own ? ' picked' : ''}${heldIn(g) ? ' held' : ''}`,
       // Where there is room for little, being late is said before the name.
       name: room < 60 ? null : room >= (g.late ? 110 : 60) ? g.work : '',
       count: room < (g.late ? 150 : 110) ? '' : room >= 170 ? countOf(g) : String(g.pieces),
@@ -184,6 +184,13 @@ button.hands::before {
 .late {
   padding-right: 16px;
   clip-path: polygon(0 0, calc(100% - 14px) 0, calc(100% - 9px) 9px, calc(100% - 4px) 0, 100% 0, 100% 100%, 0 100%);
+}
+/* A thin bar is as wide as it lasts, and its notch goes across it. */
+.thin {
+  padding: 0;
+}
+.late.thin {
+  clip-path: polygon(0 0, 10% 0, 50% 9px, 90% 0, 100% 0, 100% 100%, 0 100%);
 }
 .faded {
   background: color-mix(in srgb, var(--clay) 22%, var(--sheet));
