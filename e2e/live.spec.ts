@@ -75,8 +75,8 @@ test('a stream that drops is taken up again, and nothing is missed meanwhile', a
   await phone.getByRole('button', { name: 'Change' }).click()
   await setDay(phone.getByLabel('Due on'), '2027-05-28')
   await save(phone)
-  // Other promises may move by it, which is asked first.
-  const agree = phone.getByRole('button', { name: 'Move them' })
+  // Other promises may break by it, which is asked first.
+  const agree = phone.getByRole('button', { name: 'Do it all the same' })
   const moved = phone.getByText(/Due date moved from/)
   await expect(agree.or(moved)).toBeVisible()
   if (await agree.isVisible()) await agree.click()
@@ -201,7 +201,7 @@ test('the database ends while somebody works: that is said calmly, and the page 
   letItStart()
   await expect(laptop.getByText(/The database is not reached just now/)).toHaveCount(0, { timeout: 60_000 })
   // It was pressed once; the page went on trying for some seconds, and may have left it to a second press,
-  // and to another when what it moves has changed meanwhile.
+  // and to another when what it breaks has changed meanwhile.
   const promise = laptop.getByRole('button', { name: /^Promise/ })
   const taken = laptop.getByText(/Order \d+ taken/)
   await expect(async () => {

@@ -49,20 +49,58 @@ func (a Air) SlowsAfter(s craft.Step) float64 {
 	return a.Slows(s.Rest.Kind)
 }
 
-func clamp(factor float64) float64 { return min(4, max(1, factor)) }
-
 // Stretch is the rest after a step, which must have one, as this air would have
 // it: floor and usual lengthened alike, never beyond the ceiling, which the air
 // does not move.
 func (a Air) Stretch(s craft.Step) craft.Rest {
-	factor, r := a.SlowsAfter(s), *s.Rest
-	long := func(minutes int) int {
-		slowed := int(math.Ceil(float64(minutes)*factor - 1e-9))
-		if r.Ceiling != nil {
-			return max(minutes, min(slowed, *r.Ceiling))
+	factor := a.SlowsAfter(s)
+	return longer(*s.Rest, func(minutes int) float64 { return float64(minutes) * factor })
+}
+
+// Through is the rest after a step, which must have one, as a day's air would
+// have it, hour by hour and round again, from whichever hour is the worst to
+// begin: a short one falls wholly into the coldest of them, one of days has the
+// mean. Without hours it is as it was.
+func Through(day []Air, s craft.Step) craft.Rest {
+	done := make([]float64, len(day)) // the minutes of the rest that each hour does
+	total := 0.0
+	for i, a := range day {
+		done[i] = 60 / a.SlowsAfter(s)
+		total += done[i]
+	}
+	return longer(*s.Rest, func(minutes int) (worst float64) {
+		if len(day) == 0 {
+			return float64(minutes)
 		}
-		return slowed
+		rounds := math.Floor(float64(minutes) / total)
+		for begins := range done {
+			worst = max(worst, from(done, begins, float64(minutes)-rounds*total))
+		}
+		return rounds*60*float64(len(day)) + worst
+	})
+}
+
+// from is how many minutes it takes from an hour on until so many are done.
+func from(done []float64, hour int, left float64) (minutes float64) {
+	for left > done[hour] {
+		left -= done[hour]
+		minutes += 60
+		hour = (hour + 1) % len(done)
+	}
+	return minutes + 60*left/done[hour]
+}
+
+// longer lengthens floor and usual of a rest, never beyond its ceiling.
+func longer(r craft.Rest, taking func(minutes int) float64) craft.Rest {
+	long := func(minutes int) int {
+		slowed := int(math.Ceil(taking(minutes) - 1e-9))
+		if r.Ceiling != nil {
+			slowed = min(slowed, *r.Ceiling)
+		}
+		return max(minutes, slowed)
 	}
 	r.Floor, r.Usual = long(r.Floor), long(r.Usual)
 	return r
 }
+
+func clamp(factor float64) float64 { return min(4, max(1, factor)) }

@@ -1,6 +1,7 @@
 package weather_test
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -65,4 +66,32 @@ func TestAWaterBasedFilmUnderAPrintBothDriesAndCures(t *testing.T) {
 	oil := lay
 	oil.With = craft.VarnishOil
 	assert.Equal(t, 480, damp.Stretch(oil).Floor)
+}
+
+func TestALongRestGoesThroughTheHoursOfTheDay(t *testing.T) {
+	// Twelve hours as they should be, and twelve at night that take twice as long to cure.
+	day := slices.Concat(slices.Repeat([]weather.Air{weather.Reference}, 12), slices.Repeat([]weather.Air{{Celsius: 11, Humidity: 0.5}}, 12))
+	cures := func(minutes int) int {
+		return weather.Through(day, craft.Step{Rest: &craft.Rest{Kind: craft.Cure, Floor: minutes, Usual: minutes}}).Usual
+	}
+	assert.Equal(t, 2*60, cures(60), "whatever is short falls into the night")
+	assert.Equal(t, 12*60, cures(6*60), "six hours take the whole of it")
+	assert.Equal(t, 13*60, cures(7*60), "and then goes on by day")
+	assert.Equal(t, 24*60, cures(18*60), "a day and a night do eighteen hours")
+	assert.Equal(t, 3*24*60+2*60, cures(3*18*60+60), "of days, the mean, and what is over by night")
+	assert.Equal(t, 300, weather.Through(nil, craft.Step{Rest: &craft.Rest{Kind: craft.Cure, Floor: 300, Usual: 300}}).Floor, "nobody has read an hour")
+
+	ceiling := 100
+	assert.Equal(t, 100, weather.Through(day, craft.Step{Rest: &craft.Rest{Kind: craft.Cure, Floor: 60, Usual: 60, Ceiling: &ceiling}}).Usual)
+}
+
+func TestADayOfOneAirIsThatAir(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		air := weather.Air{Celsius: rapid.Float64Range(-30, 60).Draw(t, "t"), Humidity: rapid.Float64Range(0, 1).Draw(t, "rh")}
+		rest := craft.Rest{Kind: craft.Dry, Floor: rapid.IntRange(0, 5000).Draw(t, "floor"), Usual: 5000}
+		day := slices.Repeat([]weather.Air{air}, rapid.IntRange(1, 24).Draw(t, "hours"))
+		want, is := air.Stretch(craft.Step{Rest: &rest}), weather.Through(day, craft.Step{Rest: &rest})
+		assert.InDelta(t, want.Floor, is.Floor, 1)
+		assert.InDelta(t, want.Usual, is.Usual, 1)
+	})
 }

@@ -247,7 +247,7 @@ func TestABatchSaysBeforeItIsMadeUpWhichPromisesItsPilotMoves(t *testing.T) {
 	answer, err := b.Planning.AskBatch(b.Ctx, in)
 	require.NoError(t, err)
 	require.Len(t, answer.Moves, 1)
-	assert.True(t, answer.Moves[0].Worse)
+	assert.True(t, answer.Moves[0].Later)
 	assert.Equal(t, o.ID, answer.Moves[0].OrderID)
 	assert.Empty(t, answer.WithoutPilot)
 

@@ -11,14 +11,12 @@ import (
 const airStep = 15
 
 // slowed is a step as the room's air has it, where the studio wants that: its
-// rest is lengthened, never beyond its ceiling and never under its floor. Rests
-// through the night go by the coldest hour of the last day.
+// rest is lengthened, never beyond its ceiling and never under its floor.
 func (s Snapshot) slowed(step craft.Step) craft.Step {
-	air, known := s.airFor(step)
+	rest, known := s.inAir(step)
 	if !known {
 		return step
 	}
-	rest := air.Stretch(step)
 	long := func(minutes, usual int) int {
 		if minutes == usual {
 			return usual
@@ -34,18 +32,21 @@ func (s Snapshot) slowed(step craft.Step) craft.Step {
 	return step
 }
 
-// airFor is the air that the rest after a step is planned for; not known where
-// there is no reading, and where the studio does not mind the air.
-func (s Snapshot) airFor(step craft.Step) (weather.Air, bool) {
+// inAir is the rest after a step by the air now, and one through the night by
+// the last day's; not known where there is no reading, and where the studio does
+// not mind the air.
+func (s Snapshot) inAir(step craft.Step) (rest craft.Rest, known bool) {
 	if !s.Basis.Workshop.ColdNights || step.Rest == nil {
-		return weather.Air{}, false
+		return rest, false
 	}
-	if step.Rest.Usual >= overnight {
-		if coldest := s.Basis.Room.Coldest(); coldest != nil {
-			return *coldest, true
-		}
+	if day := s.Basis.Room.Day(); step.Rest.Usual >= overnight && len(day) > 0 {
+		return weather.Through(day, step), true
 	}
-	return s.Basis.Room.Air()
+	air, known := s.Basis.Room.Air()
+	if !known {
+		return rest, false
+	}
+	return air.Stretch(step), true
 }
 
 // inThisAir says by how much the usual rest after a step is longer for the air;

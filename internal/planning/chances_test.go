@@ -64,7 +64,7 @@ func TestAPromiseIsWorkedOutOtherwiseToo(t *testing.T) {
 		worse := 0
 		for _, m := range sooner.Moves {
 			assert.False(t, m.ToLate && !m.FromLate, "whoever waits still gets theirs in time")
-			if m.Worse {
+			if m.Later {
 				worse++
 			}
 		}
@@ -85,7 +85,7 @@ func TestAPromiseIsWorkedOutOtherwiseToo(t *testing.T) {
 // breaks tells of each move of a promise whether it breaks somebody's.
 func breaks(p planning.Promise) (all []bool) {
 	for _, m := range p.Moves {
-		all = append(all, m.ToLate && !m.FromLate)
+		all = append(all, m.Breaks)
 	}
 	return all
 }

@@ -24,9 +24,8 @@ type Way struct {
 	Says        string    `json:"says"`
 	ReadyAt     time.Time `json:"readyAt"`
 	GainMinutes int       `json:"gainMinutes"`
-	// Worse and Better count the promises of others that would move.
-	Worse   int          `json:"worse"`
-	Better  int          `json:"better"`
+	// Breaks counts the promises of others that would be broken, or by more than before.
+	Breaks  int          `json:"breaks"`
 	Suppose Suppositions `json:"suppose"`
 }
 
@@ -57,7 +56,7 @@ func (a *Area) Earlier(ctx context.Context, lotID uint64) (e Earlier, err error)
 		}
 	}
 	slices.SortStableFunc(e.Ways, func(a, b Way) int {
-		return cmp.Or(cmp.Compare(b.GainMinutes, a.GainMinutes), cmp.Compare(a.Worse, b.Worse))
+		return cmp.Or(cmp.Compare(b.GainMinutes, a.GainMinutes), cmp.Compare(a.Breaks, b.Breaks))
 	})
 	e.Ways = e.Ways[:min(len(e.Ways), mostWays)]
 	return e, nil
@@ -80,10 +79,8 @@ func (s *Schedule) gains(then *Schedule, w *Way, lotID uint64, was *time.Time) b
 		w.GainMinutes = int(was.Sub(*j.Done) / time.Minute)
 	}
 	for _, m := range s.moves(then) {
-		if m.Worse {
-			w.Worse++
-		} else {
-			w.Better++
+		if m.Breaks {
+			w.Breaks++
 		}
 	}
 	return w.GainMinutes >= leastGain

@@ -44,12 +44,12 @@ const worthMoving = 4 * time.Hour
 // somebody's promise, when it is ready without that; where it breaks none, how
 // much sooner it is when others move that still hold theirs.
 func (p *Promise) otherwise(ctx context.Context, s *Schedule, then Snapshot, o orders.Order) error {
-	if slices.ContainsFunc(p.Moves, PromiseMove.breaks) {
+	if slices.ContainsFunc(p.Moves, breaks) {
 		quiet, err := makeSchedule(ctx, then.changed(o.ID, func(o *orders.Order) { o.DueOn = "" }), s)
 		if err != nil {
 			return err
 		}
-		if !slices.ContainsFunc(s.moves(quiet), PromiseMove.breaks) {
+		if !slices.ContainsFunc(s.moves(quiet), breaks) {
 			p.KeepsAll = quiet.Readiness(o).At
 		}
 		return nil
@@ -73,7 +73,7 @@ func (p *Promise) otherwise(ctx context.Context, s *Schedule, then Snapshot, o o
 // gains too little, or breaks somebody's promise.
 func (p *Promise) sooner(s, first *Schedule, o orders.Order) *Sooner {
 	at, moves := first.Readiness(o).At, s.moves(first)
-	if at == nil || p.ReadyAt.Sub(*at) < worthMoving || slices.ContainsFunc(moves, PromiseMove.breaks) {
+	if at == nil || p.ReadyAt.Sub(*at) < worthMoving || slices.ContainsFunc(moves, breaks) {
 		return nil
 	}
 	return &Sooner{*at, moves}
@@ -87,12 +87,12 @@ const mostAsked = 4
 // think of; where all that wait together gain little more, only that is told.
 func (p *Promise) soonerByOne(ctx context.Context, s *Schedule, then Snapshot, o orders.Order) error {
 	all := p.Sooner[0]
-	worse := slices.DeleteFunc(slices.Clone(all.Moves), func(m PromiseMove) bool { return !m.Worse })
-	if len(worse) < 2 {
+	waiting := slices.DeleteFunc(slices.Clone(all.Moves), func(m PromiseMove) bool { return !m.Later })
+	if len(waiting) < 2 {
 		return nil
 	}
 	var best *Sooner
-	for _, m := range worse[:min(len(worse), mostAsked)] {
+	for _, m := range waiting[:min(len(waiting), mostAsked)] {
 		alone, err := makeScheduleWith(ctx, then, s.without(m.OrderID), func(made *Schedule) {
 			made.putBefore(o)
 			made.rounds = new(0) // what stands is not searched anew, so that no other moves
@@ -104,7 +104,7 @@ func (p *Promise) soonerByOne(ctx context.Context, s *Schedule, then Snapshot, o
 		if one == nil || best != nil && !one.ReadyAt.Before(best.ReadyAt) {
 			continue
 		}
-		if !slices.ContainsFunc(one.Moves, func(moved PromiseMove) bool { return moved.Worse && moved.OrderID != m.OrderID }) {
+		if !slices.ContainsFunc(one.Moves, func(moved PromiseMove) bool { return moved.Later && moved.OrderID != m.OrderID }) {
 			best = one
 		}
 	}
@@ -131,8 +131,7 @@ func (s *Schedule) without(order uint64) *Schedule {
 	return &rest
 }
 
-// breaks tells that an order is late by a move that was not.
-func (m PromiseMove) breaks() bool { return m.ToLate && !m.FromLate }
+func breaks(m PromiseMove) bool { return m.Breaks }
 
 // little is how much the lateness of others outweighs how soon an order is ready.
 const little = 0.01

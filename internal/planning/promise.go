@@ -53,7 +53,7 @@ type Promise struct {
 	HoldUpUntil *time.Time `json:"holdUpUntil,omitempty"`
 	// ShortRests are the rests that are cut under their usual length to be in time, or less late.
 	ShortRests []ShortRest `json:"shortRests" nullable:"false"`
-	// Moves are the promises that taking it would move.
+	// Moves are the orders that taking it would move.
 	Moves     []PromiseMove   `json:"moves" nullable:"false"`
 	FromShelf int             `json:"fromShelf"`
 	Lines     []PromiseLine   `json:"lines" nullable:"false"`

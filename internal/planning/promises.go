@@ -2,6 +2,7 @@ package planning
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"maps"
 	"slices"
@@ -128,16 +129,14 @@ func (s *Schedule) changes(before map[uint64]promise) (list []change) {
 	return list
 }
 
-// note writes one change. A move that was not told yet goes on from where the
-// customer last knew the promise; one that comes back there is none.
+// note writes one change, and what the customer is to be told of it: that the
+// promise is broken, or kept again. A move that was not told yet goes on from
+// where the customer last knew the promise; one that comes back there is none.
 func (s *Schedule) note(tx *gorm.DB, c change) error {
-	untold := func() *gorm.DB { return tx.Where("order_id = ? AND told_at IS NULL", c.order.ID) }
 	if c.gone {
-		if err := tx.Where("order_id = ?", c.order.ID).Delete(&promise{}).Error; err != nil {
-			return err
-		}
-		return untold().Delete(&promiseMove{}).Error
+		return forget(tx, c.order.ID)
 	}
+	untold := func() *gorm.DB { return tx.Where("order_id = ? AND told_at IS NULL", c.order.ID) }
 	if err := tx.Save(&promise{c.order.ID, orNull(c.to.On), c.to.Late}).Error; err != nil || c.first {
 		return err
 	}
@@ -145,7 +144,7 @@ func (s *Schedule) note(tx *gorm.DB, c change) error {
 	if err := untold().Limit(1).Find(&move).Error; err != nil {
 		return err
 	}
-	if (standing{onOf(move.FromOn), move.FromLate}) == c.to {
+	if m, _ := moved(c.order, standing{onOf(move.FromOn), move.FromLate}, c.to); !m.Breaks && !m.Mends {
 		return untold().Delete(&promiseMove{}).Error
 	}
 	move.MovedAt, move.ToOn, move.ToLate = s.Now, orNull(c.to.On), c.to.Late
@@ -157,6 +156,14 @@ func (s *Schedule) note(tx *gorm.DB, c change) error {
 	text := []rune(move.Because)
 	move.Because = string(text[:min(len(text), longestBecause)])
 	return tx.Save(&move).Error
+}
+
+// forget ends the watch over an order's promise, and what its customer was to be told.
+func forget(tx *gorm.DB, orderID uint64) error {
+	return errors.Join(
+		tx.Where("order_id = ?", orderID).Delete(&promise{}).Error,
+		tx.Where("order_id = ? AND told_at IS NULL", orderID).Delete(&promiseMove{}).Error,
+	)
 }
 
 // MovedPromise is a promise that has moved and of which nobody has said yet that it was told.
@@ -245,17 +252,17 @@ func (a AgreedMove) covers(m PromiseMove) bool {
 	return a.OrderID == m.OrderID && OrLast(m.ToOn) <= OrLast(a.ToOn) && (a.ToLate || !m.ToLate)
 }
 
-// refusal is the answer to what would make promises worse than anybody agreed
+// refusal is the answer to what would break promises, or by more, that nobody agreed
 // to, with each of the moves to agree to; nil when there are none.
 func (in Agreed) refusal(moves []PromiseMove, h habit.Habit) error {
-	worse := slices.DeleteFunc(slices.Clone(moves), func(m PromiseMove) bool {
-		return !m.Worse || slices.ContainsFunc(in.Agreed, func(a AgreedMove) bool { return a.covers(m) })
+	broken := slices.DeleteFunc(slices.Clone(moves), func(m PromiseMove) bool {
+		return !m.Breaks || slices.ContainsFunc(in.Agreed, func(a AgreedMove) bool { return a.covers(m) })
 	})
-	if len(worse) == 0 {
+	if len(broken) == 0 {
 		return nil
 	}
-	p := problem.Conflict(problem.MovesPromises, "This would move %s that nobody has agreed to move: %s.", measure.Count(len(worse), "promise"), worse[0].inWords(h))
-	for _, m := range worse {
+	p := problem.Conflict(problem.BreaksPromises, "This would break %s, which nobody has agreed to: %s.", measure.Count(len(broken), "promise"), broken[0].inWords(h))
+	for _, m := range broken {
 		p.Errors = append(p.Errors, problem.Field{Location: fmt.Sprintf("order.%d", m.OrderID), Message: m.inWords(h), Value: AgreedMove{m.OrderID, m.ToOn, m.ToLate}})
 	}
 	return p
@@ -263,7 +270,7 @@ func (in Agreed) refusal(moves []PromiseMove, h habit.Habit) error {
 
 func (m PromiseMove) inWords(h habit.Habit) string {
 	to := "ready " + dayInWords(m.ToOn, h)
-	if m.ToLate && !m.FromLate {
+	if !m.FromLate {
 		to += ", late"
 	}
 	return fmt.Sprintf("%s, order %d, from %s to %s", m.Customer, m.Number, dayInWords(m.FromOn, h), to)
@@ -306,7 +313,9 @@ type OrderChange struct {
 }
 
 // ChangeOrder changes an order; what that makes worse for others must have been agreed to.
+// Another due is a new promise, made with the customer.
 func (a *Area) ChangeOrder(ctx context.Context, id uint64, in OrderChange) error {
+	anew := false
 	work := func(ctx context.Context, s *Schedule) ([]PromiseMove, error) {
 		var edits []orders.LineEdit
 		if i := slices.IndexFunc(s.Orders, func(o orders.Order) bool { return o.ID == id }); i >= 0 {
@@ -314,7 +323,7 @@ func (a *Area) ChangeOrder(ctx context.Context, id uint64, in OrderChange) error
 			if edits, err = s.Orders[i].Edits(in.Lines); err != nil {
 				return nil, err
 			}
-			if s.Orders[i].DueOn != in.DueOn {
+			if anew = s.Orders[i].DueOn != in.DueOn; anew {
 				if err := orders.CheckDue("dueOn", in.DueOn, s.Basis.Workshop, s.Now); err != nil {
 					return nil, err
 				}
@@ -328,6 +337,11 @@ func (a *Area) ChangeOrder(ctx context.Context, id uint64, in OrderChange) error
 		return slices.DeleteFunc(moves, func(m PromiseMove) bool { return m.OrderID == id }), nil
 	}
 	_, err := a.agreed(ctx, in.Agreed, work, func(tx *gorm.DB) (wire.Made, error) {
+		if anew {
+			if err := forget(tx, id); err != nil {
+				return wire.Made{}, fmt.Errorf("forgetting the promise before: %w", err)
+			}
+		}
 		return wire.Made{ID: id}, fulfilment.Change(tx, id, in.OrderChange, a.now())
 	})
 	return err
@@ -380,7 +394,7 @@ func (a *Area) agreed(ctx context.Context, in Agreed, work func(context.Context,
 // noteAgreed lets the promises stand where it was agreed that they move.
 func (s *Schedule) noteAgreed(tx *gorm.DB, moves []PromiseMove) error {
 	for _, m := range moves {
-		if !m.Worse {
+		if !m.Breaks {
 			continue
 		}
 		c := change{order: orders.Order{ID: m.OrderID}, from: standing{m.FromOn, m.FromLate}, to: standing{m.ToOn, m.ToLate}}

@@ -37,14 +37,14 @@ func TestTheQuestionAndTheTakingAreOneComputation(t *testing.T) {
 		require.NoError(t, err)
 		in := newOrder(b, ask.DueOn, ask.Lines[0].Quantity)
 		in.KeepRests = ask.KeepRests
-		worse := 0
+		broken := 0
 		for _, m := range p.Moves {
-			if m.Worse {
-				worse++
+			if m.Breaks {
+				broken++
 				in.Agreed.Agreed = append(in.Agreed.Agreed, planning.AgreedMove{OrderID: m.OrderID, ToOn: m.ToOn, ToLate: m.ToLate})
 			}
 		}
-		if worse > 0 {
+		if broken > 0 {
 			unasked, nearer := in, in
 			unasked.Agreed.Agreed = in.Agreed.Agreed[1:]
 			dayLess := in.Agreed.Agreed[0]
@@ -54,8 +54,8 @@ func TestTheQuestionAndTheTakingAreOneComputation(t *testing.T) {
 				_, err := b.Planning.TakeOrder(b.Ctx, in)
 				var refused *problem.Problem
 				require.ErrorAs(t, err, &refused, what)
-				assert.Equal(t, problem.MovesPromises, refused.Type)
-				require.Len(t, refused.Errors, 1, "it names whose promise nobody agreed to move")
+				assert.Equal(t, problem.BreaksPromises, refused.Type)
+				require.Len(t, refused.Errors, 1, "it names whose promise nobody agreed to break")
 				assert.Equal(t, p.Moves[0].OrderID, refused.Errors[0].Value.(planning.AgreedMove).OrderID, "and what to agree to")
 			}
 		}
@@ -123,7 +123,7 @@ func TestPromisesThatMoveAreToldUntilSomebodyHasToldThem(t *testing.T) {
 	assert.Equal(t, calendar.DateOf(*before.At, time.UTC), told[0].FromOn)
 	assert.False(t, told[0].FromLate)
 	assert.True(t, told[0].ToLate)
-	assert.True(t, told[0].Worse)
+	assert.True(t, told[0].Breaks)
 	assert.NotEmpty(t, told[0].Because)
 	sick()
 	assert.Empty(t, moves(), "back where the customer knows it")

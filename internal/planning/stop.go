@@ -59,7 +59,7 @@ func (a *Area) BeforeStop(ctx context.Context) (b BeforeStop, err error) {
 	if err != nil {
 		return b, planned(ctx, err)
 	}
-	b.Loses = slices.DeleteFunc(s.moves(then), func(m PromiseMove) bool { return !m.Worse })
+	b.Loses = slices.DeleteFunc(s.moves(then), func(m PromiseMove) bool { return !m.Later })
 	for _, l := range b.Lots {
 		now, left := s.jobOf(l.LotID), then.jobOf(l.LotID)
 		if now != nil && left != nil && now.Done != nil && left.Done != nil {

@@ -57,7 +57,7 @@ type Supposition struct {
 
 // Supposed is the studio as it would be, beside how it is.
 type Supposed struct {
-	Moves []PromiseMove `json:"moves" nullable:"false" doc:"the worse first: these customers are to be called"`
+	Moves []PromiseMove `json:"moves" nullable:"false" doc:"those whose promise it breaks first: these customers are to be called"`
 	// LateNow and LateThen count the orders that miss their day.
 	LateNow  int `json:"lateNow"`
 	LateThen int `json:"lateThen"`

@@ -90,7 +90,7 @@ func TestWhatWouldBeIsSaidAndChangesNothing(t *testing.T) {
 	away := suppose(s, planning.Suppositions{Away: []planning.AwayOn{{PersonID: s.Person, DaysOff: calendar.DaysOff{FirstDay: "2027-03-01", LastDay: "2027-03-04"}}}})
 	require.Len(t, away.Moves, 1)
 	assert.Equal(t, order.ID, away.Moves[0].OrderID)
-	assert.True(t, away.Moves[0].Worse)
+	assert.True(t, away.Moves[0].Breaks)
 	assert.Equal(t, 0, away.LateNow)
 	assert.Equal(t, 1, away.LateThen)
 	assert.Equal(t, "Friday", firstOf(t, away.Plan, lot).Start.Weekday().String())
@@ -186,7 +186,7 @@ func TestWhatWouldMakeALotEarlierIsWorkedOut(t *testing.T) {
 			assert.LessOrEqual(t, w.GainMinutes, e.Ways[i-1].GainMinutes, "the most gained first")
 		}
 		then := suppose(s, w.Suppose)
-		assert.LessOrEqual(t, then.LateThen, then.LateNow+w.Worse)
+		assert.LessOrEqual(t, then.LateThen, then.LateNow+w.Breaks)
 	}
 	_, err = s.Planning.Earlier(s.Ctx, 99)
 	assert.True(t, problem.IsNotFound(err))

@@ -119,8 +119,9 @@ func makeScheduleAtFloors(ctx context.Context, s Snapshot, standing *Schedule, o
 	})
 }
 
-// PromiseMove is an order whose promise moves: the day on which it is ready by
-// the plan changes, or it crosses its due.
+// PromiseMove is an order that moves: the day on which it is ready by the plan
+// changes, or it crosses its due. What is promised is the due; on which day it is
+// ready before that is nobody's business but the studio's.
 type PromiseMove struct {
 	OrderID  uint64        `json:"orderId"`
 	Number   int           `json:"number"`
@@ -131,14 +132,23 @@ type PromiseMove struct {
 	FromLate bool          `json:"fromLate"`
 	ToOn     calendar.Date `json:"toOn"`
 	ToLate   bool          `json:"toLate"`
-	// Worse tells that it is ready later than it was, or late and was not.
-	Worse bool `json:"worse"`
+	// Later tells that it is ready later than it was, or late and was not.
+	Later bool `json:"later"`
+	// Breaks tells that its promise is broken by that, or by more than before;
+	// Mends, that it is kept again, or broken by less.
+	Breaks bool `json:"breaks"`
+	Mends  bool `json:"mends"`
 }
 
 // standing is where an order's promise is by a plan.
 type standing struct {
 	On   calendar.Date
 	Late bool
+}
+
+// brokenBy tells that a promise is broken where it comes to stand, and was not, or by less.
+func (at standing) brokenBy(to standing) bool {
+	return to.Late && (!at.Late || OrLast(to.On) > OrLast(at.On))
 }
 
 // standsAt is where an open order's promise is; known is false for one that is
@@ -158,11 +168,11 @@ func (s *Schedule) standsAt(o orders.Order) (at standing, known bool) {
 // moved compares where a promise was with where it is.
 func moved(o orders.Order, from, to standing) (PromiseMove, bool) {
 	m := PromiseMove{OrderID: o.ID, Number: o.Number, Customer: o.Customer.Name, DueOn: o.DueOn, FromOn: from.On, FromLate: from.Late, ToOn: to.On, ToLate: to.Late,
-		Worse: OrLast(to.On) > OrLast(from.On) || to.Late && !from.Late}
+		Later: OrLast(to.On) > OrLast(from.On) || to.Late && !from.Late, Breaks: from.brokenBy(to), Mends: to.brokenBy(from)}
 	return m, from != to
 }
 
-// moves are the promises that stand otherwise in another plan, the worst first.
+// moves are the orders that stand otherwise in another plan, the worst first.
 func (s *Schedule) moves(then *Schedule) []PromiseMove {
 	moves := []PromiseMove{}
 	for _, o := range s.Orders {
@@ -189,12 +199,17 @@ func (s *Schedule) asPlanned(o orders.Order) orders.Order {
 	return o
 }
 
-// rank puts moves for the worse first.
+// rank puts broken promises first, then those kept again, then what is only ready later.
 func (m PromiseMove) rank() int {
-	if m.Worse {
+	switch {
+	case m.Breaks:
 		return 0
+	case m.Mends:
+		return 1
+	case m.Later:
+		return 2
 	}
-	return 1
+	return 3
 }
 
 // ShortRest is a rest that the plan cuts under its usual length.

@@ -24,8 +24,8 @@ const (
 	Short = "/problems/short"
 	// Risk: something speaks against beginning now; it can be done at accepted risk.
 	Risk = "/problems/risk"
-	// MovesPromises: it would move what is promised to others; it can be done once that is agreed to.
-	MovesPromises = "/problems/moves-promises"
+	// BreaksPromises: it would move what is promised to others; it can be done once that is agreed to.
+	BreaksPromises = "/problems/breaks-promises"
 	// Long: a step would have lasted for days; it can be entered all the same once that is confirmed.
 	Long = "/problems/long-step"
 	// Stopped: a check stops the product, and nobody has overruled it.

@@ -239,9 +239,18 @@ func (w *witness) spoilEach(op operation) {
 			assert.True(w.T, p.besides(bodies[i].at), "%s: the fault at %s is said elsewhere: %s", op.ID, bodies[i].at, answer.Body)
 		}
 		if answer.Code < 300 && op.method != http.MethodGet {
+			w.planned()
 			address, bodies = w.address(op), spoil(w.sound(op))
 		}
 	}
+}
+
+// planned waits until the plan that a change asks for is made: what it notes of
+// promises is saved by itself, and no doing of whatever is asked next.
+func (w *witness) planned() {
+	require.Eventually(w.T, func() bool {
+		return strings.Contains(ask(w.h, http.MethodGet, "/api/plan", "").Body.String(), `"making":false`)
+	}, time.Minute, time.Millisecond)
 }
 
 // slow are answers that are worked out for long, and made from what other pages show too.

@@ -62,14 +62,12 @@ func (r Room) Air() (air weather.Air, ok bool) {
 	return weather.Air{Celsius: *r.Celsius, Humidity: *r.Humidity}, true
 }
 
-// Coldest is the air of the coldest hour of the last 24; nil when none was read.
-func (r Room) Coldest() (coldest *weather.Air) {
+// Day is the air of the hours that were read in the last 24.
+func (r Room) Day() (day []weather.Air) {
 	for _, h := range r.Hours {
-		if coldest == nil || h.Lowest < coldest.Celsius {
-			coldest = &weather.Air{Celsius: h.Lowest, Humidity: h.Humidity}
-		}
+		day = append(day, weather.Air{Celsius: h.Celsius, Humidity: h.Humidity})
 	}
-	return coldest
+	return day
 }
 
 // readingHolds is how long a reading says something of the room: after that the

@@ -4320,6 +4320,7 @@ export interface components {
         MovedPromise: {
             /** @description what holds the order up now; empty when nothing much does */
             because: string;
+            breaks: boolean;
             customer: string;
             /** Format: date */
             dueOn: string;
@@ -4327,6 +4328,8 @@ export interface components {
             fromOn: string;
             /** Format: int64 */
             id: number;
+            later: boolean;
+            mends: boolean;
             /** Format: date-time */
             movedAt: string;
             /** Format: int64 */
@@ -4335,7 +4338,6 @@ export interface components {
             orderId: number;
             toLate: boolean;
             toOn: string;
-            worse: boolean;
         };
         Movement: {
             /** Format: date-time */
@@ -5199,18 +5201,20 @@ export interface components {
             unitPrice: string;
         };
         PromiseMove: {
+            breaks: boolean;
             customer: string;
             /** Format: date */
             dueOn: string;
             fromLate: boolean;
             fromOn: string;
+            later: boolean;
+            mends: boolean;
             /** Format: int64 */
             number: number;
             /** Format: int64 */
             orderId: number;
             toLate: boolean;
             toOn: string;
-            worse: boolean;
         };
         Proof: {
             customer: string;
@@ -5969,7 +5973,7 @@ export interface components {
             lateNow: number;
             /** Format: int64 */
             lateThen: number;
-            /** @description the worse first: these customers are to be called */
+            /** @description those whose promise it breaks first: these customers are to be called */
             moves: components["schemas"]["PromiseMove"][];
             order?: components["schemas"]["Readiness"];
             plan: components["schemas"]["Plan"];
@@ -6141,15 +6145,13 @@ export interface components {
         };
         Way: {
             /** Format: int64 */
-            better: number;
+            breaks: number;
             /** Format: int64 */
             gainMinutes: number;
             /** Format: date-time */
             readyAt: string;
             says: string;
             suppose: components["schemas"]["Suppositions"];
-            /** Format: int64 */
-            worse: number;
         };
         When: {
             bound?: boolean;

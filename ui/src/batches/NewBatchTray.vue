@@ -94,7 +94,7 @@ const batch = computed(() => ({
 const sound = computed(() =>
   started.value >= 1 && lots.value.reduce((n, l) => n + l, 0) === started.value ? batch.value : null,
 )
-const { worse, pilotBreaks } = useBatchAsk(sound)
+const { broken, pilotBreaks } = useBatchAsk(sound)
 // A pilot piece that would break a promise is not proposed, and that is said.
 const pilotLeftOut = ref(0)
 watch(pilotBreaks, (breaks) => {
@@ -111,8 +111,8 @@ const actName = computed(() => {
   if (!started.value) return 'Say how many to start'
   if (!lots.value.length) return 'Say in which lots'
   const start = `Start ${started.value} in ${lots.value.length === 1 ? 'one lot' : `${lots.value.length} lots`}`
-  if (!worse.value.length) return start
-  return `${start}, and move ${worse.value.length === 1 ? 'a promise' : `${worse.value.length} promises`}`
+  if (!broken.value.length) return start
+  return `${start}, and break ${broken.value.length === 1 ? 'a promise' : `${broken.value.length} promises`}`
 })
 
 async function make() {
@@ -223,9 +223,9 @@ async function make() {
       />
     </template>
     <template #foot>
-      <div v-if="worse.length" class="note moves" :class="{ brick: worse.some((m) => m.toLate && !m.fromLate) }">
-        <p>Starting it so moves {{ worse.length === 1 ? 'a promise' : `${worse.length} promises` }}:</p>
-        <MoveList :moves="worse" />
+      <div v-if="broken.length" class="note brick moves">
+        <p>Starting it so breaks {{ broken.length === 1 ? 'a promise' : `${broken.length} promises` }}:</p>
+        <MoveList :moves="broken" />
       </div>
       <TroubleNote :trouble="trouble" whole />
       <button class="act" type="submit" :disabled="busy || !choice || started < 1">

@@ -2,7 +2,7 @@ import { computed, shallowRef, watch, type Ref } from 'vue'
 import { useAsked } from '../api/answers'
 import type { Schemas } from '../api/client'
 
-// useBatchAsk asks which promises a batch would move, once the typing has
+// useBatchAsk asks which promises a batch would break, once the typing has
 // paused; nothing is asked of a batch that cannot be.
 export function useBatchAsk(batch: Ref<Schemas['NewBatch'] | null>) {
   const settled = shallowRef(batch.value)
@@ -18,15 +18,14 @@ export function useBatchAsk(batch: Ref<Schemas['NewBatch'] | null>) {
     enabled: () => settled.value !== null,
     keep: true,
   })
-  const worse = computed(() => (settled.value && data.value ? data.value.moves.filter((m) => m.worse) : []))
+  const broken = computed(() => (settled.value && data.value ? data.value.moves.filter((m) => m.breaks) : []))
   // The pilot piece alone breaks a promise; an answer to an earlier question says nothing of that.
-  const breaks = (moves: Schemas['PromiseMove'][]) => moves.some((m) => m.toLate && !m.fromLate)
   const pilotBreaks = computed(
     () =>
       !isPlaceholderData.value &&
       Boolean(settled.value?.pilot) &&
-      breaks(worse.value) &&
-      !breaks(data.value?.withoutPilot ?? []),
+      broken.value.length > 0 &&
+      !data.value?.withoutPilot.some((m) => m.breaks),
   )
-  return { worse, pilotBreaks }
+  return { broken, pilotBreaks }
 }

@@ -117,8 +117,8 @@ async function take() {
     dueOn: dueOn.value,
     daysOnTheWay: onTheWay.value,
     note: note.value,
-    // What the card says it moves is agreed to by the button that names it.
-    agreed: worse.value.map(({ orderId, toOn, toLate }) => ({ orderId, toOn: toOn || undefined, toLate })),
+    // What the card says it breaks is agreed to by the button that names it.
+    agreed: broken.value.map(({ orderId, toOn, toLate }) => ({ orderId, toOn: toOn || undefined, toLate })),
     lines: lines.value.map((l) => ({
       productId: l.productId,
       quantity: Number(l.quantity),
@@ -130,11 +130,11 @@ async function take() {
   say({ text: `Order ${made.number} taken.` })
   await open('order', made.id)
 }
-const worse = computed(() => promise.value?.moves.filter((m) => m.worse) ?? [])
+const broken = computed(() => promise.value?.moves.filter((m) => m.breaks) ?? [])
 const actName = computed(() => {
   const name = dueOn.value ? `Promise ${dayName(dueOn.value, dateOf(now.value))}` : 'Take the order'
-  if (!worse.value.length) return name
-  return `${name}, and move ${worse.value.length === 1 ? 'one promise' : `${worse.value.length} promises`}`
+  if (!broken.value.length) return name
+  return `${name}, and break ${broken.value.length === 1 ? 'one promise' : `${broken.value.length} promises`}`
 })
 </script>
 

@@ -127,12 +127,12 @@ async function handOver() {
     )
   say({ text: `Order ${o.number} handed over.`, action: 'Undo', act: undo })
 }
-// What a change would move is named first, and done only when that is agreed to.
+// Which promises a change would break is named first, and done only when that is agreed to.
 const moving = ref<{ names: string[]; agree: () => Promise<void> } | null>(null)
 async function change(body: Omit<Schemas['OrderChange'], 'agreed'>, agreed: Schemas['AgreedMove'][] = []) {
   moving.value = null
   await act(() => answerOf(api.PUT('/api/orders/{id}', { ...params.value, body: { ...body, agreed } })))
-  if (trouble.value?.type === '/problems/moves-promises') {
+  if (trouble.value?.type === '/problems/breaks-promises') {
     const moves = trouble.value.values as Schemas['AgreedMove'][]
     moving.value = { names: Object.values(trouble.value.fields), agree: () => change(body, [...agreed, ...moves]) }
   }
@@ -312,13 +312,13 @@ async function cancel() {
   </div>
   <AskDialog
     v-if="moving"
-    title="This moves promises"
-    :why="`It would move what is promised to others:`"
+    title="This breaks promises"
+    :why="`It would break what is promised to others:`"
     @wait="moving = null"
   >
     <span v-for="n in moving.names" :key="n" class="line">{{ n }}</span>
     <template #acts>
-      <button class="side" type="button" @click="moving.agree()">Move them</button>
+      <button class="side" type="button" @click="moving.agree()">Do it all the same</button>
       <button class="act" type="button" @click="moving = null">Leave it as it is</button>
     </template>
   </AskDialog>

@@ -15,11 +15,8 @@ const props = defineProps<{ lotId: number; said: string }>()
 const { data, error } = useAnswer('/api/lots/{id}/earlier', () => ({ path: { id: props.lotId } }), { keep: true })
 const router = useRouter()
 const ways = computed(() => data.value?.ways ?? [])
-const others = (w: Schemas['Way']) => {
-  if (w.worse === 0 && w.better === 0) return 'moves no other promise'
-  const parts = [w.worse ? `${w.worse} promised later` : '', w.better ? `${w.better} sooner` : '']
-  return parts.filter(Boolean).join(', ')
-}
+const others = (w: Schemas['Way']) =>
+  w.breaks ? `breaks ${w.breaks === 1 ? 'a promise' : `${w.breaks} promises`}` : 'breaks nobody’s promise'
 function tryIt(w: Schemas['Way']) {
   also(w.suppose, `${props.said}: ${w.says}`)
   router.push('/plan?tray=what-if')

@@ -44,7 +44,7 @@ const surer = computed(() => {
 })
 // Who waits for it to be sooner: one order is named in the sentence, several in a list.
 type Sooner = Schemas['Sooner']
-const waiting = (sooner: Sooner) => sooner.moves.filter((m) => m.worse)
+const waiting = (sooner: Sooner) => sooner.moves.filter((m) => m.later)
 function ifOthersWait(sooner: Sooner) {
   const [one, ...others] = waiting(sooner)
   if (!one) return ', if it goes first.'
@@ -53,7 +53,8 @@ function ifOthersWait(sooner: Sooner) {
   return `, if order ${one.number} for ${one.customer} moves to ${day}, which still holds its promise.`
 }
 const measured = (days: number) => `${days} ${days === 1 ? 'day' : 'days'}`
-const worse = computed(() => props.promise.moves.filter((m) => m.worse))
+const broken = computed(() => props.promise.moves.filter((m) => m.breaks))
+const later = computed(() => props.promise.moves.filter((m) => m.later && !m.breaks).length)
 const chance = computed(() => Math.round(props.promise.remakeChance * 10))
 </script>
 
@@ -78,11 +79,16 @@ const chance = computed(() => Math.round(props.promise.remakeChance * 10))
         <template v-if="!promise.shortRests.length">At usual rests. </template
         >{{ moment(promise.readyAtFloor, thisMinute) }} if every rest is the shortest safe one.
       </p>
-      <div v-if="worse.length" class="note" :class="{ brick: worse.some((m) => m.toLate && !m.fromLate) }">
-        <p>Taking it moves {{ worse.length === 1 ? 'a promise' : `${worse.length} promises` }}:</p>
-        <MoveList :moves="worse" />
+      <div v-if="broken.length" class="note brick">
+        <p>Taking it breaks {{ broken.length === 1 ? 'a promise' : `${broken.length} promises` }}:</p>
+        <MoveList :moves="broken" />
       </div>
-      <p v-else class="quiet">Makes nothing that is promised later.</p>
+      <p v-else class="quiet">
+        Breaks nobody’s promise<template v-if="later"
+          >; {{ later === 1 ? 'one order is' : `${later} orders are` }} ready on a later day, in time all the
+          same</template
+        >.
+      </p>
       <p v-if="promise.keepsAll">
         {{ moment(promise.keepsAll, thisMinute) }} without breaking anybody’s promise.
         <button class="word" type="button" @click="emit('day', dayFor(promise.keepsAll))">Take that day</button>

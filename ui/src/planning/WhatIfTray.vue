@@ -7,6 +7,7 @@ import { useAct } from '../shared/act'
 import { thisMinute } from '../shared/clock'
 import CountField from '../shared/CountField.vue'
 import DateField from '../shared/DateField.vue'
+import FoldBox from '../shared/FoldBox.vue'
 import EmptyNote from '../shared/EmptyNote.vue'
 import FieldPair from '../shared/FieldPair.vue'
 import GroupHead from '../shared/GroupHead.vue'
@@ -73,8 +74,10 @@ const offers = [
 
 const faults = computed(() => (error.value as { fields?: Record<string, string> } | null)?.fields ?? {})
 const faultAt = (path: string) => faults.value[path] ?? ''
-const worse = computed(() => supposed.value?.moves.filter((m) => m.worse) ?? [])
-const better = computed(() => supposed.value?.moves.filter((m) => !m.worse) ?? [])
+const moves = computed(() => supposed.value?.moves ?? [])
+const broken = computed(() => moves.value.filter((m) => m.breaks))
+const mended = computed(() => moves.value.filter((m) => m.mends))
+const inTime = computed(() => moves.value.filter((m) => !m.breaks && !m.mends))
 const late = (n: number) => (n === 0 ? 'none late' : `${n} late`)
 // Orders are taken and cancelled where they stand; all else that is supposed can be made so.
 const ordersToo = computed(() => thought.value.order !== null || thought.value.without.length > 0)
@@ -221,15 +224,18 @@ async function accept() {
           <b>Orders: {{ late(supposed.lateThen) }}</b>
           <span class="quiet">, {{ late(supposed.lateNow) }} as it is</span>
         </p>
-        <template v-if="worse.length">
-          <h3>Call {{ worse.length === 1 ? 'this customer' : `these ${worse.length}` }}</h3>
-          <MoveList :moves="worse" />
+        <template v-if="broken.length">
+          <h3>Call {{ broken.length === 1 ? 'this customer' : `these ${broken.length}` }}</h3>
+          <MoveList :moves="broken" />
         </template>
-        <template v-if="better.length">
+        <p v-else class="quiet">It breaks nobody’s promise.</p>
+        <template v-if="mended.length">
           <h3>Better for</h3>
-          <MoveList :moves="better" />
+          <MoveList :moves="mended" />
         </template>
-        <p v-if="supposed.moves.length === 0" class="quiet">No promise moves.</p>
+        <FoldBox v-if="inTime.length" :name="`${inTime.length} ready on another day, in time all the same`">
+          <MoveList :moves="inTime" />
+        </FoldBox>
       </div>
       <TroubleNote :trouble="trouble" />
       <ActRow>

@@ -245,6 +245,7 @@ async function save() {
       <InTurn>
         <section aria-labelledby="machines">
           <h2 id="machines">Machines and places</h2>
+          <p class="quiet">Spraying and whatever is hot keep an hour apart, however many there are.</p>
           <MachineFields v-model="form.machines" :fault="(f: string) => fault(`machines${f}`)" />
         </section>
       </InTurn>
@@ -254,12 +255,14 @@ async function save() {
           <TimesFields v-model="form.preferences" :fault="(f: string) => fault(`preferences${f}`)" />
         </section>
       </InTurn>
-      <div class="save">
-        <TroubleNote v-if="trouble && Object.keys(trouble.fields).length" :trouble="trouble" whole />
-        <SaveTrouble :trouble="trouble" />
-        <ClashNote :clashes="clashes" :names="names" :show="inWords" @mine="keepMine" @theirs="takeTheirs" />
-        <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : 'Save' }}</button>
-      </div>
+      <InTurn>
+        <div class="save">
+          <TroubleNote v-if="trouble && Object.keys(trouble.fields).length" :trouble="trouble" whole />
+          <SaveTrouble :trouble="trouble" />
+          <ClashNote :clashes="clashes" :names="names" :show="inWords" @mine="keepMine" @theirs="takeTheirs" />
+          <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : 'Save' }}</button>
+        </div>
+      </InTurn>
     </div>
   </form>
 </template>
