@@ -1,7 +1,10 @@
-// choose takes one of the things that a field offers, by the name it goes by.
+import { expect } from '@playwright/test'
+
+// choose takes one of the things that a field offers, by the name it goes by, and sees that it is taken.
 export async function choose(field, name) {
-  await field.locator('xpath=ancestor::*[contains(@class, "el-select__wrapper")]').click()
+  await chosen(field).click()
   await field.page().getByRole('option', { name, exact: true }).click()
+  await expect(chosen(field)).toContainText(name)
 }
 
 // chosen is what a field says is chosen.

@@ -5,9 +5,11 @@ import (
 	"context"
 	"fmt"
 	"slices"
+	"strings"
 	"time"
 
 	"tidykiln/core/calendar"
+	"tidykiln/core/craft"
 	"tidykiln/core/plan"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/workshop"
@@ -109,6 +111,9 @@ func (s *Schedule) relaxed(j Job) (ways []Way) {
 	if places := s.waitsForRack(j); places > 0 {
 		add(Suppositions{Places: places}, "the rack has %d places more", places)
 	}
+	for _, stage := range waitsForTimes(j) {
+		add(Suppositions{AnyTime: []craft.Stage{stage}}, "%s may be done at any time", stage.Words())
+	}
 	for _, p := range s.Basis.Workshop.People {
 		for _, day := range s.nextDays(p, 2) {
 			end := s.endOf(p, day)
@@ -138,6 +143,16 @@ func (s *Schedule) waitsForRack(j Job) int {
 		}
 	}
 	return 0
+}
+
+// waitsForTimes are the stages whose liked times something of a job waits for.
+func waitsForTimes(j Job) (stages []craft.Stage) {
+	for _, p := range j.Placed {
+		if stage, of := strings.CutPrefix(p.Because.Resource, timesOf); of && !slices.Contains(stages, craft.Stage(stage)) {
+			stages = append(stages, craft.Stage(stage))
+		}
+	}
+	return stages
 }
 
 // nextDays are the next days on which somebody still has hours.

@@ -1,6 +1,7 @@
 package planning_test
 
 import (
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -131,10 +132,27 @@ func TestSprayingAndLayingAtTheTimesTheyAreLiked(t *testing.T) {
 	assert.Contains(t, p.Warnings[0], "are not kept for")
 }
 
+func TestALotWouldBeEarlierWithoutTheTimesThatAreLiked(t *testing.T) {
+	s, lots := pair(t)
+	s.Change(func(w *workshop.Workshop) {
+		w.Preferences = []workshop.Preference{{Stage: craft.Sealing, FromMinute: 540, ToMinute: 600}}
+	})
+	earlier := func() planning.Earlier {
+		e, err := s.Planning.Earlier(s.Ctx, lots[0])
+		require.NoError(t, err)
+		return e
+	}
+	e := earlier()
+	freed := slices.IndexFunc(e.Ways, func(w planning.Way) bool { return w.Says == "sealing and staining may be done at any time" })
+	require.GreaterOrEqual(t, freed, 0, "%v", e.Ways)
+	require.NoError(t, s.Planning.Accept(s.Ctx, e.Ways[freed].Suppose))
+	assert.Equal(t, e.Ways[freed].ReadyAt, *earlier().ReadyAt, "and so it is")
+}
+
 func TestATimeThatIsLikedMakesNothingLate(t *testing.T) {
 	s := housetest.NewSmall(t)
 	s.At(1, "08:00")
-	early := []workshop.Preference{{Stage: craft.Sealing, FromMinute: 540, ToMinute: 570}}
+	early := []workshop.Preference{{Stage: craft.Sealing, FromMinute: 540, ToMinute: 600}}
 	easy := s.OrderFor("2027-03-26", 4)
 	s.MakeLot(0)
 	quick := s.Row(easy.ID).Readiness.At

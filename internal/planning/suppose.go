@@ -9,6 +9,7 @@ import (
 	"gorm.io/gorm"
 
 	"tidykiln/core/calendar"
+	"tidykiln/core/craft"
 	"tidykiln/internal/batches"
 	"tidykiln/internal/database"
 	"tidykiln/internal/orders"
@@ -21,8 +22,10 @@ type Suppositions struct {
 	Away  []AwayOn  `json:"away,omitempty" maxItems:"20" nullable:"false"`
 	Comes []ComesIn `json:"comes,omitempty" maxItems:"20" nullable:"false"`
 	// Places are those of a rack more.
-	Places int       `json:"places,omitempty" minimum:"0" maximum:"1000"`
-	Holds  []HoldLot `json:"holds,omitempty" maxItems:"50" nullable:"false"`
+	Places int `json:"places,omitempty" minimum:"0" maximum:"1000"`
+	// AnyTime are stages of the work that would be done at any time, whenever they are liked.
+	AnyTime []craft.Stage `json:"anyTime,omitempty" maxItems:"7" nullable:"false" enum:"prepare,print,lay,remove,seal,finish,spray"`
+	Holds   []HoldLot     `json:"holds,omitempty" maxItems:"50" nullable:"false"`
 	// First are lots that would go before everything else, at their shortest safe rests.
 	First []uint64 `json:"first,omitempty" maxItems:"20" nullable:"false"`
 	// Order is one that would be taken, Without those that would not be made.
@@ -154,13 +157,14 @@ func (a *Area) supposed(ctx context.Context, s *Schedule, in Suppositions) (*Sch
 // other: more than there ever are, and a number that every page can hold.
 const helperID = uint64(1) << 52
 
-// workshop is the studio with the hours and the rack that are supposed.
+// workshop is the studio with the hours, the rack and the liked times that are supposed.
 func (in Suppositions) workshop(s Snapshot) (workshop.Workshop, error) {
 	w := s.Basis.Workshop
 	w.People = slices.Clone(w.People)
 	if in.Places > 0 {
 		w.Racks = append(slices.Clone(w.Racks), workshop.Rack{Name: "Another rack", Places: in.Places})
 	}
+	w.Preferences = slices.DeleteFunc(slices.Clone(w.Preferences), func(p workshop.Preference) bool { return slices.Contains(in.AnyTime, p.Stage) })
 	find := func(at string, id uint64) (*workshop.Person, error) {
 		if i := slices.IndexFunc(w.People, func(p workshop.Person) bool { return p.ID == id }); i >= 0 {
 			return &w.People[i], nil
@@ -287,7 +291,7 @@ func (a *Area) Accept(ctx context.Context, in Suppositions) error {
 	}
 	holds := append(slices.Clone(in.Holds), then.holdsOf(in.First)...)
 	return a.db.Write(ctx, database.Workshop|database.Batches, func(tx *gorm.DB) error {
-		if len(in.Away)+len(in.Comes)+in.Places > 0 {
+		if len(in.Away)+len(in.Comes)+len(in.AnyTime)+in.Places > 0 {
 			if err := workshop.Adjust(tx, a.now(), func(w *workshop.Workshop) error { return in.apply(w, s.Snapshot) }); err != nil {
 				return err
 			}

@@ -5979,6 +5979,7 @@ export interface components {
             plan: components["schemas"]["Plan"];
         };
         Supposition: {
+            anyTime?: ("prepare" | "print" | "lay" | "remove" | "seal" | "finish" | "spray")[];
             away?: components["schemas"]["AwayOn"][];
             comes?: components["schemas"]["ComesIn"][];
             /** Format: int64 */
@@ -5993,6 +5994,7 @@ export interface components {
             without?: number[];
         };
         Suppositions: {
+            anyTime?: ("prepare" | "print" | "lay" | "remove" | "seal" | "finish" | "spray")[];
             away?: components["schemas"]["AwayOn"][];
             comes?: components["schemas"]["ComesIn"][];
             first?: number[];

@@ -17,6 +17,7 @@ import { minuteOf, minuteOfEnd, timeOf } from '../shared/minutes'
 import { addDays, dateOf, moment, momentIn, timeOn } from '../shared/time'
 import { say } from '../shared/toast'
 import { useTray } from '../shared/tray'
+import { work } from '../shared/words'
 import TroubleNote from '../shared/TroubleNote.vue'
 import { useWorkshop } from '../shared/useWorkshop'
 import MoveList from './MoveList.vue'
@@ -29,7 +30,7 @@ const { people } = useWorkshop()
 const { data: orders } = useAnswer('/api/orders')
 const { data: products } = useAnswer('/api/products')
 const from = useFrom()
-const { data: supposed, error, isFetching } = useSupposed(() => from.value)
+const { data: supposed, error, asking } = useSupposed(() => from.value)
 const { act, busy, trouble } = useAct()
 
 const today = computed(() => dateOf(thisMinute.value))
@@ -82,8 +83,8 @@ const late = (n: number) => (n === 0 ? 'none late' : `${n} late`)
 // Orders are taken and cancelled where they stand; all else that is supposed can be made so.
 const ordersToo = computed(() => thought.value.order !== null || thought.value.without.length > 0)
 const acceptable = computed(() => {
-  const { away, comes, holds, first, places } = thought.value
-  return away.length + comes.length + holds.length + first.length + places > 0
+  const { away, comes, anyTime, holds, first, places } = thought.value
+  return away.length + comes.length + anyTime.length + holds.length + first.length + places > 0
 })
 const { open } = useTray()
 const takeOrder = () => {
@@ -92,7 +93,7 @@ const takeOrder = () => {
 }
 const numberOf = (id: number) => orders.value?.find((o) => o.id === id)?.number ?? ''
 // The question is sent once fingers have paused; until the answer is there nothing is made so.
-const sure = computed(() => !!supposed.value && !isFetching.value && !error.value)
+const sure = computed(() => !!supposed.value && !asking.value && !error.value)
 
 const setTime = (i: number, day: string, time: string) =>
   (thought.value.holds[i]!.at = momentIn(day, time).toISOString())
@@ -159,6 +160,10 @@ async function accept() {
         <CountField v-model="thought.places" label="Places on one more rack" :most="1000" :fault="faultAt('places')" />
         <button class="word" type="button" @click="thought.places = 0">Leave this out</button>
       </li>
+      <li v-for="(stage, i) in thought.anyTime" :key="`any time ${stage}`">
+        <b>{{ work[stage] }} at any time, whenever you like it</b>
+        <button class="word" type="button" @click="thought.anyTime.splice(i, 1)">Leave this out</button>
+      </li>
       <li v-for="(h, i) in thought.holds" :key="`hold ${h.lotId}`">
         <b>{{ h.said }}</b>
         <FieldPair>
@@ -219,7 +224,7 @@ async function accept() {
     <template v-if="thinking">
       <GroupHead name="What comes of it" />
       <p v-if="error" class="bad" role="alert">{{ error.message }}</p>
-      <div v-else-if="supposed" :aria-busy="isFetching">
+      <div v-else-if="supposed" :aria-busy="asking">
         <p aria-live="polite">
           <b>Orders: {{ late(supposed.lateThen) }}</b>
           <span class="quiet">, {{ late(supposed.lateNow) }} as it is</span>
