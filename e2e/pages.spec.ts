@@ -27,7 +27,7 @@ const states: Record<string, State> = {
       await expect(page.getByText(/as it is$/)).toBeVisible()
     },
   },
-  'Plan with suggestions': { path: '/plan?tray=suggestions', shows: 'Begun by' },
+  'Plan with suggestions': { path: '/plan?tray=suggestions', shows: 'to be begun by' },
   Orders: { path: '/orders', shows: 'This week' },
   'Orders with an order': { path: '/orders?tray=order:4', shows: 'What happened' },
   'Orders with a new order': { path: '/orders?tray=new-order', shows: 'An hour earns' },

@@ -120,7 +120,7 @@ test('what is to lie ready by a day is suggested, and planned in the gaps', asyn
 test('suggested batches are left out, brought back and made up', async ({ page }) => {
   await open(page, `${studio.url}/plan?tray=suggestions`)
   const suggested = page.getByRole('complementary', { name: 'Suggested' })
-  await expect(suggested).toContainText('Begun by')
+  await expect(suggested).toContainText('to be begun by')
   const names = suggested.getByRole('heading', { level: 2 })
   const before = await names.count()
   await suggested.getByRole('button', { name: /^Not so/ }).first().click()

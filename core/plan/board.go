@@ -24,9 +24,11 @@ type board struct {
 		turns    [][]*step
 		total    score
 	}
-	// stood is where steps stood, and stands the jobs of which that is known.
+	// stood is where steps stood, and stands the jobs of which that is known. Those
+	// that slid stand much later than they did before.
 	stood   []place
 	stands  []bool
+	slid    []bool
 	changed []change
 	touched []bool
 	noting  bool

@@ -129,6 +129,32 @@ func TestALateStepPushesTheOthersOnInTheirOrder(t *testing.T) {
 	assert.LessOrEqual(t, movedShare(before, after, now), 0.05)
 }
 
+// Work that nobody took up for days slides, and still rests as usual where there is time.
+func TestWhatSlidesForLongStillRestsAsUsual(t *testing.T) {
+	from := time.Date(2027, 3, 1, 8, 0, 0, 0, time.UTC)
+	var open [][2]time.Time
+	for d := range 12 {
+		open = append(open, [2]time.Time{from.AddDate(0, 0, d).Add(time.Hour), from.AddDate(0, 0, d).Add(7 * time.Hour)})
+	}
+	rest := &plan.Rest{Min: 30, Ideal: new(100)}
+	p := plan.Problem{Format: plan.ProblemFormat, From: from, Iterations: new(8), Resources: []plan.Resource{{ID: "hands", Capacity: 1, Open: open}}}
+	for _, id := range []string{"A", "B"} {
+		var steps []plan.Step
+		for _, step := range []string{"one", "two", "three"} {
+			steps = append(steps, plan.Step{ID: step, Minutes: 20, Uses: map[string]int{"hands": 1}, Rest: rest})
+		}
+		p.Jobs = append(p.Jobs, plan.Job{ID: id, Due: new(from.AddDate(0, 0, 10)), Steps: steps})
+	}
+	before := solved(t, p, nil)
+	for days := range 4 {
+		p.From = from.AddDate(0, 0, days).Add(3 * time.Hour)
+		after := solved(t, p, &before)
+		assert.Empty(t, brokenRules(p, after))
+		assert.Zero(t, after.Objective.RestShortfallMinutes, "after %d days", days)
+		before = after
+	}
+}
+
 // movedShare is the share of the coming day's steps that are given to somebody
 // else, or to another place in their order; starts that slide do not count.
 func movedShare(before, after plan.Answer, now time.Time) float64 {

@@ -85,7 +85,8 @@ func (b *board) keepAsItLies() {
 }
 
 // movedBy weighs that a step of the coming day lies elsewhere than it stood: the
-// more when it was to begin within the hour.
+// more when it was to begin within the hour. What slid, and is not found where it
+// was left anyhow, may slide on.
 func (b *board) movedBy(c *step, at *place) int {
 	if b.stood == nil || !b.stands[c.job.no] {
 		return 0
@@ -93,6 +94,8 @@ func (b *board) movedBy(c *step, at *place) int {
 	was := &b.stood[c.no]
 	switch {
 	case was.start == at.start && was.by() == at.by() || was.start >= day && at.start >= day:
+		return 0
+	case b.slid[c.no] && was.by() == at.by() && at.start > was.start:
 		return 0
 	case was.start < hour:
 		return 10

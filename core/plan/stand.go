@@ -10,7 +10,7 @@ import (
 // as soon after as it does. It tells which jobs it knew; those that no longer
 // fit are left off the board.
 func (b *board) stand(standing *Answer) (known []*job) {
-	laid := b.layInOrder(standing)
+	laid, left := b.layInOrder(standing)
 	for _, j := range laid {
 		b.put(j, b.lies(j))
 	}
@@ -30,8 +30,18 @@ func (b *board) stand(standing *Answer) (known []*job) {
 		}
 	}
 	b.slideBack()
+	b.slid = make([]bool, len(b.at))
+	late := make([]bool, len(b.on))
+	for _, s := range left {
+		late[s.job.no] = late[s.job.no] || b.at[s.no].start-b.shop.moment(s.was.Start) >= slidBy
+		b.slid[s.no] = late[s.job.no]
+	}
 	return laid
 }
+
+// slidBy is how much later a step stands that people do not find as they left it,
+// nor what comes after it.
+const slidBy = 15 * 60
 
 // makeRoom takes off the board what is too much on a resource: of what rests
 // there at a moment, what began to last.
@@ -77,8 +87,8 @@ type standingStep struct {
 }
 
 // layInOrder finds a place for each step of the jobs that stood whole, one after
-// the other, by what their hands are free for alone.
-func (b *board) layInOrder(standing *Answer) (laid []*job) {
+// the other, by what their hands are free for alone, and tells where all of them stood.
+func (b *board) layInOrder(standing *Answer) (laid []*job, steps []standingStep) {
 	was := map[string]map[string]PlannedStep{}
 	for _, s := range standing.Steps {
 		if was[s.Job] == nil {
@@ -86,7 +96,6 @@ func (b *board) layInOrder(standing *Answer) (laid []*job) {
 		}
 		was[s.Job][s.Step] = s
 	}
-	var steps []standingStep
 	for _, j := range b.shop.jobs {
 		if j.first == len(j.links) || j.odd {
 			continue
@@ -137,7 +146,7 @@ func (b *board) layInOrder(standing *Answer) (laid []*job) {
 	for _, h := range l.lasting {
 		b.profiles[h.of.no].hold(h.s, -h.amount)
 	}
-	return slices.DeleteFunc(laid, func(j *job) bool { return l.lost[j] })
+	return slices.DeleteFunc(laid, func(j *job) bool { return l.lost[j] }), steps
 }
 
 // layer lays steps one after the other. The rest that a job is in holds its room

@@ -32,7 +32,7 @@ func newWorker(s *search, b *board, number int) *worker {
 			w.open = append(w.open, j)
 		}
 	}
-	w.b.stood, w.b.stands, w.b.random = b.stood, b.stands, w.random
+	w.b.stood, w.b.stands, w.b.slid, w.b.random = b.stood, b.stands, b.slid, w.random
 	w.b.straying, w.heat = straying, rebuildHeat
 	if len(w.open) <= few {
 		w.b.straying, w.heat = strayingOfFew, rebuildHeatOfFew

@@ -31,9 +31,12 @@ type Suggestion struct {
 	Key     string           `json:"key"`
 	Batches []SuggestedBatch `json:"batches" minItems:"1" nullable:"false"`
 	DueOn   calendar.Date    `json:"dueOn" format:"date" doc:"the first of them"`
-	// StartAt is when the plan would begin, StartBy the latest by which it holds all of its dues as it is planned.
+	// StartAt is when the plan would begin, StartBy the latest by which
+	// it is to be begun for all of its dues at usual rests; nil where that is past.
 	StartAt *time.Time `json:"startAt,omitempty"`
 	StartBy *time.Time `json:"startBy,omitempty"`
+	// late tells that it misses a due as it is planned, pressed that it holds them only at shorter rests.
+	late, pressed bool
 	// SavesMinutes are the set-ups that are paid once rather than by each batch.
 	SavesMinutes int      `json:"savesMinutes"`
 	Reasons      []string `json:"reasons" nullable:"false"`
@@ -198,8 +201,11 @@ func (s *Schedule) place(one *Suggestion, w wantedProduct) {
 		if j.Done == nil || j.Due == nil {
 			continue
 		}
-		if by := start.Add(j.Due.Sub(*j.Done)).Truncate(time.Minute); one.StartBy == nil || by.Before(*one.StartBy) {
-			one.StartBy = &by
+		one.late = one.late || j.Done.After(*j.Due)
+		by := s.latestStart(j)
+		one.pressed = one.pressed || by == nil
+		if by != nil && (one.StartBy == nil || by.Before(*one.StartBy)) {
+			one.StartBy = by
 		}
 	}
 }
@@ -240,11 +246,12 @@ func (s *Schedule) reasons(one *Suggestion, group []wantedProduct) {
 		say("They are made alike: %s. Together they pay each set-up once, %s less than apart.", s.alike(group[0]), measure.Duration(one.SavesMinutes))
 	}
 	switch {
-	case one.StartBy == nil:
-	case one.StartBy.Before(s.Now):
+	case one.late:
 		say("As it is planned it misses its day already: every day it waits makes that worse.")
-	default:
-		say("Begun by %s it holds every due, as it is planned now.", s.momentInWords(*one.StartBy))
+	case one.pressed:
+		say("It is to be begun now: at usual rests there is no time left to wait.")
+	case one.StartBy != nil:
+		say("It is to be begun by %s at the latest, and then holds every due if hands are free when it needs them.", s.momentInWords(*one.StartBy))
 	}
 	for i, w := range group {
 		if w.short > 0 {

@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"net/http"
+	"slices"
 	"testing"
 
 	"tidykiln/internal/database"
@@ -18,31 +19,36 @@ func TestAnAnswerTakesAsManyStatementsHoweverMuchThereIs(t *testing.T) {
 	t.Parallel()
 	db, cable := throughCable(t)
 	s := studio{readDocument(t), t, handler(t, db)}
-	counted := func() map[string]int64 {
-		counts := map[string]int64{}
-		for _, op := range s.operations() {
-			if op.method != http.MethodGet || op.ID == "printed-sheet" { // which comes out of the printer
-				continue
+	count := func(op operation) int64 {
+		address := s.address(op)
+		for _, p := range op.Parameters {
+			if p.Name == "text" {
+				address += "?text=e"
 			}
-			address := s.address(op)
-			for _, p := range op.Parameters {
-				if p.Name == "text" {
-					address += "?text=e"
-				}
-				if p.Name == "design" {
-					address += "?design=%7B%7D"
-				}
+			if p.Name == "design" {
+				address += "?design=%7B%7D"
 			}
-			require.NoError(t, db.Write(context.Background(), database.Everything, func(*gorm.DB) error { return nil })) // so that no plan is kept
-			before := cable.statements.Load()
-			require.Equal(t, http.StatusOK, ask(s.h, op.method, address, "").Code, address)
-			counts[op.ID] = cable.statements.Load() - before
 		}
-		return counts
+		require.NoError(t, db.Write(context.Background(), database.Everything, func(*gorm.DB) error { return nil })) // so that no plan is kept
+		before := cable.statements.Load()
+		require.Equal(t, http.StatusOK, ask(s.h, op.method, address, "").Code, address)
+		return cable.statements.Load() - before
 	}
-	small := counted()
+	small := map[string]int64{}
+	read := slices.DeleteFunc(s.operations(), func(op operation) bool {
+		return op.method != http.MethodGet || op.ID == "printed-sheet" // which comes out of the printer
+	})
+	for _, op := range read {
+		small[op.ID] = count(op)
+	}
 	s.fill(t)
-	assert.Equal(t, small, counted())
+	for _, op := range read {
+		full := count(op)
+		if full != small[op.ID] {
+			full = count(op) // a plan notes once which promises it moves
+		}
+		assert.LessOrEqual(t, full, small[op.ID], op.ID)
+	}
 	assert.Greater(t, len(small), 15)
 	for id, n := range small {
 		assert.LessOrEqual(t, n, int64(40), id)

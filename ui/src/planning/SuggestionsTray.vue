@@ -116,5 +116,6 @@ async function dismiss(s: Suggestion) {
   display: flex;
   flex-wrap: wrap;
   gap: 0 14px;
+  align-items: center;
 }
 </style>
