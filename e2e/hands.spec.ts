@@ -34,6 +34,15 @@ const focused = (page: Page) =>
     }
   })
 
+// settled waits until a list that the stop before had open has closed.
+const settled = (page: Page) =>
+  page.evaluate(async () => {
+    const frame = () => new Promise(requestAnimationFrame)
+    await frame()
+    await frame()
+    await Promise.allSettled(document.getAnimations().filter((a) => a.effect?.getComputedTiming().endTime !== Infinity).map((a) => a.finished))
+  })
+
 // tabTo presses Tab until a control has the focus; each stop on the way must be seen.
 async function tabTo(page: Page, to: Locator, key = 'Tab') {
   await expect(to).toBeVisible()
@@ -145,6 +154,7 @@ for (const path of pages)
     const stops: string[] = []
     for (let i = 0; i < 70; i++) {
       await page.keyboard.press('Tab')
+      await settled(page)
       const at = await focused(page)
       if (!at) break
       expect(at, at.what).toMatchObject({ inView: true, uncovered: true, outlined: true })

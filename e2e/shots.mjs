@@ -19,7 +19,7 @@ async function shoot(name, path, { width = 1280, height = 800, before, full = fa
   await page.waitForLoadState('networkidle')
   if (before) await before(page)
   await page.mouse.move(2, height - 2) // what the pointer would be told of is no part of a picture
-  await page.screenshot({ path: `${folder}/${name}.png`, fullPage: full })
+  await page.screenshot({ animations: 'disabled', path: `${folder}/${name}.png`, fullPage: full })
   await page.close()
 }
 

@@ -48,7 +48,11 @@ func (a *Area) Earlier(ctx context.Context, lotID uint64) (e Earlier, err error)
 		return e, problem.NotFound("lot at the bench")
 	}
 	e.ReadyAt = j.Done
+	begun := time.Now()
 	for _, w := range s.relaxed(*j) {
+		if time.Since(begun) > longestLooking {
+			break
+		}
 		then, _, err := a.supposed(ctx, s, w.Suppose)
 		if err != nil {
 			return e, err
@@ -63,6 +67,10 @@ func (a *Area) Earlier(ctx context.Context, lotID uint64) (e Earlier, err error)
 	e.Ways = e.Ways[:min(len(e.Ways), mostWays)]
 	return e, nil
 }
+
+// longestLooking is for how long ways are worked out, the likeliest first: in a
+// large studio each takes a plan of seconds.
+const longestLooking = 5 * time.Second
 
 // mostWays is how many ways are told.
 const mostWays = 4

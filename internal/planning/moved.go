@@ -140,7 +140,7 @@ func (s *Schedule) note(tx *gorm.DB, c change) error {
 	if err := untold().Limit(1).Find(&move).Error; err != nil {
 		return err
 	}
-	if m, _ := moved(c.order, standing{onOf(move.FromOn), move.FromLate}, c.to); !m.Breaks && !m.Mends {
+	if m, _ := moved(c.order, standing{onOf(move.FromOn), move.FromLate}, c.to); !m.concerns() {
 		return untold().Delete(&promiseMove{}).Error
 	}
 	move.MovedAt, move.ToOn, move.ToLate = s.Now, orNull(c.to.On), c.to.Late
@@ -185,7 +185,7 @@ func (a *Area) MovedPromises(ctx context.Context) ([]MovedPromise, error) {
 		heads, err := orders.Heads(tx, slices.Collect(maps.Keys(byOrder)))
 		for _, o := range heads {
 			r := byOrder[o.ID]
-			if m, _ := moved(o, standing{onOf(r.FromOn), r.FromLate}, standing{onOf(r.ToOn), r.ToLate}); o.State == orders.Open {
+			if m, _ := moved(o, standing{onOf(r.FromOn), r.FromLate}, standing{onOf(r.ToOn), r.ToLate}); o.State == orders.Open && m.concerns() {
 				moves = append(moves, MovedPromise{m, r.ID, r.MovedAt, r.Because})
 			}
 		}

@@ -199,6 +199,9 @@ func (s *Schedule) asPlanned(o orders.Order) orders.Order {
 	return o
 }
 
+// concerns tells that the customer is to be told.
+func (m PromiseMove) concerns() bool { return m.Breaks || m.Mends }
+
 // rank puts broken promises first, then those kept again, then what is only ready later.
 func (m PromiseMove) rank() int {
 	switch {

@@ -215,6 +215,10 @@ const actName = computed(() => {
   padding: 0;
   border: 0;
 }
+.word {
+  align-self: start;
+  justify-self: start;
+}
 .line + .line {
   padding-top: 10px;
   border-top: 1px solid var(--line);
