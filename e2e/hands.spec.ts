@@ -148,6 +148,21 @@ test('with single keys off everything is still reached by Tab and Enter', async 
   await expect(page.getByRole('button', { name: 'New order' })).toBeFocused()
 })
 
+test('a list is there at once: nothing in it moves from under the pointer', async ({ page }) => {
+  await open(page, `${studio.url}/orders?tray=new-order`)
+  const field = page.getByLabel('Product')
+  await expect(field).toBeVisible()
+  const moving = await chosen(field).evaluate(async (box: HTMLElement) => {
+    box.click()
+    const frame = () => new Promise(requestAnimationFrame)
+    while (!document.querySelector('[role="option"]')) await frame()
+    await frame()
+    return document.getAnimations().filter((a) => ((a.effect as KeyframeEffect).target as Element | null)?.closest('.el-popper')).length
+  })
+  expect(moving).toBe(0)
+  await expect(page.getByRole('option', { name: 'Slate coaster' })).toBeVisible()
+})
+
 for (const path of pages)
   test(`on ${path} the focus goes through in order, always in sight and never under something`, async ({ page }) => {
     await open(page, studio.url + path)
