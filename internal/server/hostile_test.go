@@ -154,6 +154,9 @@ func (w *witness) asks(method, path, body string, change ...func(*http.Request))
 		return answer
 	}
 	assert.Empty(w.T, w.savedSince(before).Names(), "%s was refused and yet something was saved", what)
+	if strings.HasPrefix(path, "/api/moved-promises") {
+		assert.Equal(w.T, before, w.revision(), "%s was refused and yet something was told", what)
+	}
 	assert.Contains(w.T, answer.Header().Get("Content-Type"), "application/problem+json", what)
 	said := answer.Body.String()
 	assert.NotRegexp(w.T, leaks, said, what)
