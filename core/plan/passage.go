@@ -141,7 +141,8 @@ func (g *passage) stage(k int) bool {
 }
 
 // inOrder sorts the ends of a link by when they begin. Pieces are large, so that
-// their places are sorted, and each is moved once.
+// their places are sorted, and each is moved once; those that begin together now
+// stand side by side, and what is covered goes.
 func (g *passage) inOrder(k int) {
 	stage := g.stages[k]
 	if slices.IsSortedFunc(stage, func(x, y piece) int { return cmp.Compare(x.from, y.from) }) {
@@ -154,9 +155,11 @@ func (g *passage) inOrder(k int) {
 	slices.SortFunc(g.order, func(x, y int) int {
 		return cmp.Or(cmp.Compare(stage[x].from, stage[y].from), cmp.Compare(x, y))
 	})
-	g.sorted = slices.Grow(g.sorted[:0], len(stage))[:len(stage)]
-	for to, from := range g.order {
-		g.sorted[to] = stage[from]
+	g.sorted = g.sorted[:0]
+	for _, from := range g.order {
+		if p := &stage[from]; !covered(g.sorted, p) {
+			g.sorted = append(g.sorted, *p)
+		}
 	}
 	g.stages[k], g.sorted = g.sorted, stage
 }
@@ -326,12 +329,22 @@ func (g *passage) add(k int, p piece) {
 	if len(stage) >= mostPieces {
 		return
 	}
-	for i := len(stage) - 1; i >= max(0, len(stage)-12); i-- {
-		if stage[i].covers(&p) {
-			return
+	if !covered(stage, &p) {
+		g.stages[k] = append(stage, p)
+	}
+}
+
+// mostCompared is with how many of the pieces found last one is compared.
+const mostCompared = 12
+
+// covered tells that one of the pieces found last is as good as another wherever that reaches.
+func covered(by []piece, p *piece) bool {
+	for i := len(by) - 1; i >= max(0, len(by)-mostCompared); i-- {
+		if by[i].covers(p) {
+			return true
 		}
 	}
-	g.stages[k] = append(stage, p)
+	return false
 }
 
 // covers tells that whatever follows from a piece follows from this one for no more.

@@ -19,20 +19,27 @@ func (w *worker) polish() {
 	if w.bounded() {
 		passes = min(passes, manyPlacings/max(1, len(queue)))
 	}
+	// tried is how much was bettered when a job was last placed anew: since, that would come to the same.
+	tried, bettered := make([]int, len(b.on)), 1
 	for range passes {
 		slices.SortFunc(queue, func(x, y *job) int {
 			return cmp.Or(cmp.Compare(b.scores[x.no].done, b.scores[y.no].done), cmp.Compare(x.no, y.no))
 		})
-		before := b.total
+		was := bettered
 		for _, j := range queue {
-			if !b.on[j.no] || j.first == len(j.links) || w.shop.standsOver(j) || w.spent() > latestPolish || w.ctx.Err() != nil {
+			if tried[j.no] == bettered || !b.on[j.no] || j.first == len(j.links) || w.shop.standsOver(j) || w.spent() > latestPolish || w.ctx.Err() != nil {
 				continue
 			}
+			before := b.total
 			if serves, sooner := w.anew(j, false); !serves && sooner && b.stood != nil {
 				w.anew(j, true)
 			}
+			if b.total.compare(before) != 0 {
+				bettered++
+			}
+			tried[j.no] = bettered
 		}
-		if b.total.compare(before) == 0 {
+		if bettered == was {
 			break
 		}
 	}
@@ -55,13 +62,16 @@ func (w *worker) anew(j *job, together bool) (serves, sooner bool) {
 		}
 	}
 	frozen := false
-	for _, c := range b.changed {
-		frozen = frozen || w.shop.standsOver(c.job)
-		if !b.on[c.job.no] {
-			b.insertAsItStands(c.job)
+	lost := false
+	for i := 0; i < len(b.changed) && !frozen && !lost; i++ {
+		c := b.changed[i].job
+		frozen = w.shop.standsOver(c)
+		if !b.on[c.no] {
+			b.insertAsItStands(c)
+			lost = b.atLeast(b.changed[i+1:]).compare(was) > 0
 		}
 	}
-	if !frozen && b.total.compare(was) <= 0 {
+	if !frozen && !lost && b.total.compare(was) <= 0 {
 		return true, false
 	}
 	sooner = len(b.changed) > 1 && b.on[j.no] && b.scores[j.no].done < done
@@ -77,3 +87,14 @@ const (
 	// latestPolish is by what part of the budget that may be over it.
 	latestPolish = 1.06
 )
+
+// atLeast is what the plan comes to at least once those of the jobs that are off have a place.
+func (b *board) atLeast(left []change) score {
+	t := b.total
+	for _, c := range left {
+		if !b.on[c.job.no] {
+			t.unplanned--
+		}
+	}
+	return t
+}

@@ -3,8 +3,10 @@ package shape
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 
+	lru "github.com/hashicorp/golang-lru/v2"
 	"github.com/tdewolff/canvas"
 
 	"tidykiln/core/fault"
@@ -106,7 +108,31 @@ func clockwise(o []Point) []Point {
 // Inset is the outline everywhere by so many mm inside its own, or, where that is
 // negative, outside it. Where it falls apart it is the largest part; nil where nothing
 // is left.
-func (s Shape) Inset(by measure.Length) []Point { return InsetOf(s.Outline(), float64(by)) }
+func (s Shape) Inset(by measure.Length) []Point {
+	key := inset{s, by}
+	o, known := insets.Get(key)
+	if !known {
+		o = InsetOf(s.Outline(), float64(by))
+		insets.Add(key, o)
+	}
+	return slices.Clone(o)
+}
+
+// inset is what an inset depends on.
+type inset struct {
+	of Shape
+	by measure.Length
+}
+
+// insets are those last worked out: a round one takes about 10 ms, a list of products
+// asks for one of each, and a studio has few different blanks.
+var insets = func() *lru.Cache[inset, []Point] {
+	c, err := lru.New[inset, []Point](500)
+	if err != nil {
+		panic(err) // only a size below one is refused
+	}
+	return c
+}()
 
 // InsetOf is Inset of any closed polygon.
 func InsetOf(of []Point, by float64) []Point {

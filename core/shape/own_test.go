@@ -2,6 +2,7 @@ package shape_test
 
 import (
 	"math"
+	"slices"
 	"strings"
 	"testing"
 
@@ -110,4 +111,15 @@ func TestAnyPathIsReadOrRefused(t *testing.T) {
 
 func TestAPolygonIsWrittenAsAPath(t *testing.T) {
 	assert.Equal(t, "M0 0L10 0L10 5.13Z", shape.PathOf([]shape.Point{{X: 0, Y: 0}, {X: 10, Y: 0}, {X: 10, Y: 5.1299}}))
+}
+
+func TestAnInsetIsTheCallersOwn(t *testing.T) {
+	s := shape.Shape{Kind: shape.Disc, Diameter: 90}
+	first := s.Inset(2)
+	want := slices.Clone(first)
+	first[0] = shape.Point{X: -1, Y: -1}
+	assert.Equal(t, want, s.Inset(2), "asked again after somebody changed theirs")
+	assert.NotEqual(t, want, s.Inset(3), "another border")
+	s.Diameter = 91
+	assert.NotEqual(t, want, s.Inset(2), "another blank")
 }
