@@ -39,5 +39,7 @@ export async function promise(page: Page) {
 export async function spoil(page: Page, step: string, piece: string, reason: string) {
   await card(page, step).getByRole('button', { name: /spoiled$/ }).click()
   await card(page, step).getByRole('button', { name: piece }).click()
-  await card(page, step).getByLabel(`Why is ${piece} spoiled?`).fill(reason)
+  const why = card(page, step).getByLabel(`Why is ${piece} spoiled?`)
+  await why.fill(reason)
+  await why.press('Tab') // the reasons offered lie over what is below them until the field is left
 }

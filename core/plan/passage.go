@@ -29,6 +29,8 @@ type passage struct {
 	// waiting are ends after which the job may wait as long as it likes.
 	waiting []*piece
 	starts  []starts
+	// lastAt is, by start, the piece kept last; -1 where there is none.
+	lastAt []int
 	best    goal
 }
 
@@ -181,7 +183,7 @@ func (g *passage) first(k int, latest moment) {
 		g.findStarts(c, max(low, g.sooner-longestSooner), latest)
 		for i := range g.starts {
 			s := &g.starts[i]
-			g.add(k, piece{from: s.from + s.length, to: s.to + s.length, starts: *s, before: -1})
+			g.add(k, i, piece{from: s.from + s.length, to: s.to + s.length, starts: *s, before: -1})
 		}
 		g.inOrder(k)
 		return
@@ -302,7 +304,7 @@ func (g *passage) emit(k, index int, p *piece, ends span, rest, notBefore, most,
 		gone := min(from-low, falls)
 		next := piece{from: from + s.length, to: to + s.length, short: short - gone, falls: falls - gone, setup: p.setup, starts: *s,
 			before: index, ends: ends, rest: rest, notBefore: notBefore, mostRested: most}
-		g.add(k, next)
+		g.add(k, i, next)
 	}
 }
 
@@ -314,9 +316,9 @@ func (g *passage) releaseAfter(c *step) moment {
 	return always
 }
 
-// add keeps a piece unless another is as good wherever it reaches, or it cannot
+// add keeps a piece, by one of the starts, unless another is as good wherever it reaches, or it cannot
 // beat what is known.
-func (g *passage) add(k int, p piece) {
+func (g *passage) add(k, start int, p piece) {
 	if !p.joined && !g.bare {
 		p.setup += g.j.links[k].setup
 	}
@@ -329,9 +331,11 @@ func (g *passage) add(k int, p piece) {
 	if len(stage) >= mostPieces {
 		return
 	}
-	if !covered(stage, &p) {
-		g.stages[k] = append(stage, p)
+	if last := g.lastAt[start]; last >= 0 && stage[last].covers(&p) || covered(stage, &p) {
+		return
 	}
+	g.lastAt[start] = len(stage)
+	g.stages[k] = append(stage, p)
 }
 
 // mostCompared is with how many of the pieces found last one is compared.

@@ -19,7 +19,8 @@ func (w *worker) polish() {
 	if w.bounded() {
 		passes = min(passes, manyPlacings/max(1, len(queue)))
 	}
-	// tried is how much was bettered when a job was last placed anew: since, that would come to the same.
+	// tried is how often anything was bettered when a job was last placed anew: until it is
+	// bettered again, that comes to the same.
 	tried, bettered := make([]int, len(b.on)), 1
 	for range passes {
 		slices.SortFunc(queue, func(x, y *job) int {
@@ -27,7 +28,7 @@ func (w *worker) polish() {
 		})
 		was := bettered
 		for _, j := range queue {
-			if tried[j.no] == bettered || !b.on[j.no] || j.first == len(j.links) || w.shop.standsOver(j) || w.spent() > latestPolish || w.ctx.Err() != nil {
+			if tried[j.no] == bettered || !w.mayPolish(j) {
 				continue
 			}
 			before := b.total
@@ -47,6 +48,11 @@ func (w *worker) polish() {
 	b.noting = false
 }
 
+// mayPolish tells that a job has something to be placed anew, and that there is time for it.
+func (w *worker) mayPolish(j *job) bool {
+	return w.b.on[j.no] && j.first < len(j.links) && !w.shop.standsOver(j) && w.spent() <= latestPolish && w.ctx.Err() == nil
+}
+
 // anew places a job anew, the others being where they are, and tells whether that
 // serves as well, and else whether the job alone were done sooner: then it is those
 // whose sittings it leads that stand against it. Together, they are placed anew
@@ -61,8 +67,7 @@ func (w *worker) anew(j *job, together bool) (serves, sooner bool) {
 			b.pull(led)
 		}
 	}
-	frozen := false
-	lost := false
+	frozen, lost := false, false
 	for i := 0; i < len(b.changed) && !frozen && !lost; i++ {
 		c := b.changed[i].job
 		frozen = w.shop.standsOver(c)

@@ -24,6 +24,10 @@ func (g *passage) findStarts(c *step, low, latest moment) {
 		}
 	}
 	slices.SortFunc(g.starts, func(x, y starts) int { return cmp.Compare(x.from, y.from) })
+	g.lastAt = g.lastAt[:0]
+	for range g.starts {
+		g.lastAt = append(g.lastAt, -1)
+	}
 }
 
 // findJoined lists when a step may start right after like work.
