@@ -31,7 +31,7 @@ type passage struct {
 	starts  []starts
 	// lastAt is, by start, the piece kept last; -1 where there is none.
 	lastAt []int
-	best    goal
+	best   goal
 }
 
 // piece is a stretch of ends of a step that cost the same way to reach.
