@@ -131,8 +131,10 @@ test('a save that comes too late is not lost and writes nothing over', async ({ 
   await save(other)
   await expect(other.getByText('Saved.', { exact: true })).toBeVisible()
   await mine.getByRole('textbox', { name: 'Spindles of the turner' }).fill('77')
-  await mine.unroute('**/api/{changes,revision,workshop}**')
+  const refused = mine.waitForResponse((r) => r.request().method() === 'PUT' && r.status() === 409)
   await save(mine)
+  await refused
+  await mine.unroute('**/api/{changes,revision,workshop}**')
   await expect(mine.getByText(/Not saved yet: it was changed by someone since|Changed by someone since you began/).first()).toBeVisible()
   await expect(mine.getByRole('textbox', { name: 'Spindles of the turner' })).toHaveValue('77')
   await expect(mine.getByLabel('Longest sitting, minutes')).toHaveValue('100')

@@ -75,10 +75,10 @@ type play struct {
 	left    int
 	hands   []hand
 	done    []int
-	rack    int
-	ending  []ended
-	random  *rand.Rand
-	ill     map[[2]int]bool
+	// free is how much of each place is; less than nothing where it is overfull.
+	free   []int
+	ending []ended
+	random *rand.Rand
 }
 
 // lot is a job, or pieces of it made again, on its way.
@@ -87,18 +87,25 @@ type lot struct {
 	steps  []Step
 	next   int
 	pieces int
+	// minutes are those planned for the next step, once that can be taken up.
+	minutes float64
 	// need is how many must come out good; what is missing is made again.
 	need  int
 	ready int
 	// restEnds is when the rest is over within which steps are done.
 	restEnds int
-	held     int
-	remade   int
+	// held is what it has of places, so many times.
+	held   []Use
+	times  int
+	remade int
 }
 
 type hand struct {
 	at      int // free from
 	stretch int
+	// ill tells, once it is drawn, whether they do not come on a day.
+	drawn, ill bool
+	day        int
 }
 
 // ended is a step that was begun and ends.
@@ -108,7 +115,7 @@ type ended struct {
 }
 
 func newPlay(s Studio, groups [][]int) *play {
-	p := &play{studio: s, hands: make([]hand, len(s.Hands)), done: make([]int, len(s.Jobs)), ill: map[[2]int]bool{}, watched: make([]bool, len(s.Jobs))}
+	p := &play{studio: s, hands: make([]hand, len(s.Hands)), done: make([]int, len(s.Jobs)), free: make([]int, len(s.Places)), watched: make([]bool, len(s.Jobs))}
 	for _, g := range groups {
 		for _, j := range g {
 			p.watched[j] = true
@@ -118,15 +125,17 @@ func newPlay(s Studio, groups [][]int) *play {
 }
 
 func (p *play) play(random *rand.Rand) {
-	p.random, p.rack, p.left, p.lots = random, 0, 0, p.lots[:0]
+	p.random, p.left, p.lots = random, 0, p.lots[:0]
 	p.ready, p.waiting = p.ready[:0], p.waiting[:0]
-	clear(p.ill)
 	clear(p.hands)
 	clear(p.done)
+	for i, place := range p.studio.Places {
+		p.free[i] = place.Capacity
+	}
 	for i, j := range p.studio.Jobs {
 		p.watch(i)
-		p.rack += j.Held
-		p.lots = append(p.lots, lot{job: i, steps: j.Steps, pieces: j.Pieces, need: j.Need, ready: j.Rested, held: j.Held})
+		p.lots = append(p.lots, lot{job: i, steps: j.Steps, pieces: j.Pieces, need: j.Need, ready: j.Rested})
+		p.hold(&p.lots[i], j.Held, 1)
 		if len(j.Steps) == 0 {
 			p.over(i, j.Rested)
 			continue
@@ -204,75 +213,11 @@ func (p *play) isIll(hand, day int) bool {
 	if p.studio.Ill <= 0 {
 		return false
 	}
-	key := [2]int{hand, day}
-	ill, known := p.ill[key]
-	if !known {
-		ill = p.random.Float64() < p.studio.Ill
-		p.ill[key] = ill
+	h := &p.hands[hand]
+	if !h.drawn || h.day != day {
+		h.drawn, h.day, h.ill = true, day, p.random.Float64() < p.studio.Ill
 	}
-	return ill
-}
-
-// A key orders lots by a minute and then as they came, in one number.
-const keyShift = 24
-
-func key(minute, lot int) int { return max(0, minute)<<keyShift | lot }
-
-func lotOf(key int) int { return key & (1<<keyShift - 1) }
-
-// wait lets a lot wait until it is ready.
-func (p *play) wait(i int) {
-	k := -key(p.lots[i].ready, i)
-	at, _ := slices.BinarySearch(p.waiting, k)
-	p.waiting = slices.Insert(p.waiting, at, k)
-}
-
-// becomeReady moves what is ready by a moment on to what can be taken up.
-func (p *play) becomeReady(by int) {
-	for n := len(p.waiting); n > 0 && -p.waiting[n-1]>>keyShift <= by; n-- {
-		i := lotOf(-p.waiting[n-1])
-		p.waiting = p.waiting[:n-1]
-		k := key(p.lots[i].steps[p.lots[i].next].Planned, i)
-		at, _ := slices.BinarySearch(p.ready, k)
-		p.ready = slices.Insert(p.ready, at, k)
-	}
-}
-
-// choose is the place among what is ready of the lot that a hand takes up at a
-// moment; -1 when it can take up none, and then when it may. What takes longer
-// than is left of the hours waits, unless they have just begun.
-func (p *play) choose(h, at int) (best, soonest int) {
-	p.becomeReady(at)
-	hand := p.studio.Hands[h]
-	open := hand.Open[p.hands[h].stretch]
-	left, begins := float64(open.To-at), at == open.From
-	racked := -1
-	for k, key := range p.ready {
-		l := &p.lots[lotOf(key)]
-		s := &l.steps[l.next]
-		if slices.Contains(s.Not, h) || !begins && hand.takes(s, l.pieces) > left {
-			continue
-		}
-		if p.hasRoom(l, s) {
-			return k, at
-		}
-		racked = k
-	}
-	soonest = Never
-	if n := len(p.waiting); n > 0 {
-		soonest = -p.waiting[n-1] >> keyShift
-	}
-	for _, e := range p.ending {
-		soonest = min(soonest, e.at)
-	}
-	if soonest == Never {
-		return racked, soonest // nothing will make room: it is laid on top
-	}
-	return -1, soonest
-}
-
-func (p *play) hasRoom(l *lot, s *Step) bool {
-	return p.studio.Rack == 0 || s.Rack == 0 || s.Rack*l.pieces <= l.held || p.rack-l.held+s.Rack*l.pieces <= p.studio.Rack
+	return h.ill
 }
 
 // take lets a hand do the next step of what stands at a place among what is ready.
@@ -281,14 +226,13 @@ func (p *play) take(h, k, at int) {
 	p.ready = slices.Delete(p.ready, k, k+1)
 	l := &p.lots[i]
 	s := &l.steps[l.next]
-	length := p.studio.Hands[h].takes(s, l.pieces) * math.Exp(s.Pace.Mean+s.Pace.Sd*p.random.NormFloat64())
+	length := p.studio.Hands[h].takes(l.minutes) * math.Exp(s.Pace.Mean+s.Pace.Sd*p.random.NormFloat64())
 	end := at + max(1, int(length+0.5))
 	p.hands[h].at = end
 	if !s.Inside {
-		// The rest before it is over; its places are held on as those of the next.
-		p.rack += s.Rack*l.pieces - l.held
-		l.held = s.Rack * l.pieces
+		p.hold(l, s.Keeps, l.pieces) // the rest before it is over
 	}
+	p.use(s.Uses, 1)
 	p.ending = append(p.ending, ended{end, i})
 }
 
@@ -309,7 +253,8 @@ func (p *play) settle(at int) {
 // another round has one, and then it rests.
 func (p *play) end(e ended) {
 	l := &p.lots[e.lot]
-	s := l.steps[l.next]
+	s := &l.steps[l.next]
+	p.use(s.Uses, -1)
 	if s.Yield > 0 && s.Yield < 1 {
 		p.lose(e.lot, p.lost(l.pieces, s.Yield), e.at)
 		l = &p.lots[e.lot]
@@ -347,8 +292,7 @@ func (p *play) end(e ended) {
 // over ends a lot: its places are free, and its job is done when all of it is.
 func (p *play) over(i, at int) {
 	l := &p.lots[i]
-	p.rack -= l.held
-	l.held = 0
+	p.hold(l, nil, 0)
 	if p.watched[l.job] {
 		p.left--
 	}

@@ -3,15 +3,12 @@ package planning
 import (
 	"context"
 	"fmt"
-	"slices"
 	"time"
 
 	"gorm.io/gorm"
 
 	"tidykiln/core/calendar"
 	"tidykiln/core/chance"
-	"tidykiln/core/craft"
-	"tidykiln/core/plan"
 	"tidykiln/internal/batches"
 	"tidykiln/internal/orders"
 )
@@ -74,93 +71,4 @@ func (s Snapshot) handedOverOn(at time.Time) calendar.Date {
 		day = day.Add(1)
 	}
 	return day
-}
-
-// played is the schedule as it is played.
-func (s *Schedule) played(pace batches.Pace) chance.Studio {
-	studio := chance.Studio{Rack: s.Basis.Workshop.RackPlaces(), Ill: illShare}
-	for _, p := range s.Basis.Workshop.People {
-		hand := chance.Hand{Slow: s.paceOf(p.ID)}
-		for _, o := range p.Times().Open(s.from(), s.from().AddDate(0, 0, playedDays), s.Location()) {
-			day := calendar.DateOf(o[0], s.Location())
-			hand.Open = append(hand.Open, chance.Stretch{From: s.minute(o[0]), To: s.minute(o[1]), Day: int(day.At(0, time.UTC).Unix() / 86400)})
-		}
-		studio.Hands = append(studio.Hands, hand)
-	}
-	for _, j := range s.Jobs {
-		studio.Jobs = append(studio.Jobs, s.playedJob(j, pace))
-	}
-	return studio
-}
-
-func (s *Schedule) minute(t time.Time) int { return int(t.Sub(s.from()) / time.Minute) }
-
-// playedJob is a job as it is played: what the plan placed of it, in its order.
-func (s *Schedule) playedJob(j Job, pace batches.Pace) chance.Job {
-	job := chance.Job{Pieces: j.Pieces, Need: min(j.Pieces, len(j.Wants)), Remake: s.remadeBy(j.Recipe, pace)}
-	if j.Lot != nil {
-		if last := s.Bench.LastRun(*j.Lot); last != nil && j.Recipe.Steps[last.Step].Rest != nil {
-			rest := s.slowed(j.Recipe.Steps[last.Step]).Rest
-			job.Held = rest.Places(j.Pieces)
-			job.Rested = s.minute(last.EndedAt.Add(time.Duration(rest.Usual) * time.Minute))
-			if len(j.Placed) > 0 {
-				job.Rested = min(job.Rested, s.minute(j.Placed[0].Start))
-			}
-		}
-	}
-	placed := slices.Clone(j.Placed)
-	slices.SortStableFunc(placed, func(x, y plan.PlannedStep) int { return StepIndex(x) - StepIndex(y) })
-	for _, p := range placed {
-		job.Steps = append(job.Steps, s.playedStep(j, p, pace))
-	}
-	return job
-}
-
-// playedStep is a placed step as it is played. It rests as long as usual, or as
-// the plan has it where that is shorter.
-func (s *Schedule) playedStep(j Job, p plan.PlannedStep, pace batches.Pace) chance.Step {
-	i := StepIndex(p)
-	step := j.Recipe.Steps[i]
-	start := p.Start
-	if start.Before(s.from()) {
-		start = s.from()
-	}
-	c := s.stepAsPlayed(j.Recipe, i, pace)
-	c.Planned = s.minute(start)
-	by, _ := s.personOf(p.By)
-	c.Setup, c.Each = max(1, p.End.Sub(start).Minutes()/s.paceOf(by)), 0
-	if over := j.restEnds(i); step.Rest != nil && over != nil {
-		c.Rest = min(c.Rest, max(s.slowed(step).Rest.Floor, int(over.Sub(p.End)/time.Minute)))
-	}
-	if j.held != nil && j.held.step == p.Step || j.Held && i == j.Lay() {
-		c.NotBefore = c.Planned
-	}
-	c.Back = min(c.Back, i-j.First)
-	return c
-}
-
-// stepAsPlayed is a step of a recipe as it goes by what was seen.
-func (s *Schedule) stepAsPlayed(r craft.Recipe, i int, pace batches.Pace) chance.Step {
-	step := r.Steps[i]
-	c := chance.Step{Setup: step.SetupMinutes, Each: step.MinutesPerPiece, Pace: pace.Of(step.Do), Inside: step.Inside != "", Yield: step.Yield}
-	if step.Rest != nil {
-		c.Rest, c.Rack = s.slowed(step).Rest.Usual, step.Rest.Places(1)
-	}
-	for k, p := range s.Basis.Workshop.People {
-		if !p.Does(step) {
-			c.Not = append(c.Not, k)
-		}
-	}
-	if slices.Contains(r.OutcomesAt(i), craft.Again) {
-		c.Again, c.Back = pace.Again(step.Do), i-r.AgainFrom(i)
-	}
-	return c
-}
-
-// remadeBy are the steps by which a lost piece is made again; it goes first.
-func (s *Schedule) remadeBy(r craft.Recipe, pace batches.Pace) (steps []chance.Step) {
-	for i := range r.Steps {
-		steps = append(steps, s.stepAsPlayed(r, i, pace))
-	}
-	return steps
 }

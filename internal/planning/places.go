@@ -2,6 +2,7 @@ package planning
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 	"time"
@@ -26,10 +27,19 @@ const (
 
 func personID(id uint64) string { return fmt.Sprintf("p%d", id) }
 
-// resources are what the studio has, as the plan takes it: racks by the size of
-// what they take, machines, the times preferred for stages, and people.
-func resources(w workshop.Workshop, from time.Time) (list []plan.Resource) {
+// resources are what the studio has, as the plan takes it: its places and people.
+func resources(w workshop.Workshop, from time.Time) []plan.Resource {
 	until := from.Add(horizon)
+	list := placesFor(w, from, until)
+	for _, p := range w.People {
+		list = append(list, plan.Resource{ID: personID(p.ID), Capacity: 1, Open: p.Times().Open(from, until, w.Location())})
+	}
+	return append(list, plan.Resource{ID: nobodyID, Capacity: 1, Open: [][2]time.Time{}})
+}
+
+// placesFor are what work takes beside people: racks by the size of what they take,
+// machines, and the times preferred for stages.
+func placesFor(w workshop.Workshop, from, until time.Time) (list []plan.Resource) {
 	for _, c := range w.RackClasses() {
 		list = append(list, plan.Resource{ID: classID(c), Capacity: c.Places})
 	}
@@ -45,10 +55,7 @@ func resources(w workshop.Workshop, from time.Time) (list []plan.Resource) {
 			list = append(list, plan.Resource{ID: timesOf + string(stage), Capacity: anyNumber, Open: preferred(w, stage, from, until)})
 		}
 	}
-	for _, p := range w.People {
-		list = append(list, plan.Resource{ID: personID(p.ID), Capacity: 1, Open: p.Times().Open(from, until, w.Location())})
-	}
-	return append(list, plan.Resource{ID: nobodyID, Capacity: 1, Open: [][2]time.Time{}})
+	return list
 }
 
 func classID(c workshop.RackClass) string {
@@ -158,20 +165,20 @@ func places(w workshop.Workshop, s craft.Step) (uses, apart map[string]int) {
 func (j *Job) anyTime() bool {
 	steps, freed := slices.Clone(j.steps), false
 	for i := range steps {
-		uses := map[string]int{}
-		for id, n := range steps[i].Uses {
-			if strings.HasPrefix(id, timesOf) {
-				freed = true
-			} else {
-				uses[id] = n
-			}
-		}
-		steps[i].Uses = uses
+		steps[i].Uses = maps.Clone(steps[i].Uses)
+		freed = dropTimes(steps[i].Uses) || freed
 	}
 	if freed {
 		j.steps, j.AnyTime = steps, true
 	}
 	return freed
+}
+
+// dropTimes takes the liked times out of what is taken; false when there are none.
+func dropTimes(uses map[string]int) bool {
+	all := len(uses)
+	maps.DeleteFunc(uses, func(id string, _ int) bool { return strings.HasPrefix(id, timesOf) })
+	return len(uses) < all
 }
 
 // outside lists, in words, the lots that are planned outside the times

@@ -248,7 +248,7 @@ async function make() {
         </p>
       </div>
     </div>
-    <section v-if="jobs?.length" class="jobs">
+    <section v-if="printable && jobs?.length" class="jobs">
       <h2>Made before</h2>
       <PrinterPanel />
       <JobRow v-for="j in jobs" :key="j.id" :job="j" />
