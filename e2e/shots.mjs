@@ -31,7 +31,7 @@ try {
       await page.getByRole('button', { name: 'What if …' }).click()
       await page.getByRole('button', { name: 'Somebody comes in' }).click()
       await page.getByText('as it is').waitFor()
-      await page.waitForLoadState('networkidle')
+      await page.getByRole('button', { name: 'Make it so', disabled: false }).waitFor()
     },
   })
   await shoot('orders', '/orders', {

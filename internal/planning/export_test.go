@@ -6,10 +6,12 @@ import (
 
 	"gorm.io/gorm"
 
+	"tidykiln/core/chance"
 	"tidykiln/core/plan"
+	"tidykiln/internal/batches"
 )
 
-// What benchmarks measure of a plan's inside.
+// What tests and benchmarks see of a plan's inside.
 
 // MakeSchedule plans a snapshot anew.
 func MakeSchedule(ctx context.Context, s Snapshot) (*Schedule, error) {
@@ -43,3 +45,6 @@ func (a *Area) Stand(s *Schedule) {
 	a.keeper.newest = m
 	a.keeper.end(m, s, nil)
 }
+
+// Played is a schedule as it is played, at the pace that nothing was seen of.
+func (s *Schedule) Played() chance.Studio { return s.played(batches.Pace{}) }

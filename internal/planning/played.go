@@ -76,9 +76,13 @@ func (in playing) job(j Job) chance.Job {
 func (in playing) placed(j Job, p plan.PlannedStep) chance.Step {
 	i := StepIndex(p)
 	step := j.Recipe.Steps[i]
-	c, start := in.step(j, i), p.Start
-	if !start.After(in.from()) { // what is under way has what it takes
-		c.Uses, start = nil, in.from()
+	start := p.Start
+	if start.Before(in.from()) {
+		start = in.from()
+	}
+	c := in.step(j, i)
+	if in.inHand(j, i) {
+		c.Uses = nil // it has what it takes, whatever the hours
 	}
 	c.Planned = in.minute(start)
 	by, _ := in.personOf(p.By)
@@ -91,6 +95,15 @@ func (in playing) placed(j Job, p plan.PlannedStep) chance.Step {
 	}
 	c.Back = min(c.Back, i-j.First)
 	return c
+}
+
+// inHand tells that somebody has a step of a job in hand.
+func (in playing) inHand(j Job, i int) bool {
+	if j.Lot == nil {
+		return false
+	}
+	open := in.Bench.OpenRun(j.Lot.ID)
+	return open != nil && open.Step == i && open.RunningSince != nil
 }
 
 // step is a step of a job's recipe as it goes by what was seen.

@@ -8,12 +8,23 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"tidykiln/core/calendar"
+	"tidykiln/core/chance"
 	"tidykiln/core/craft"
 	"tidykiln/core/measure"
 	"tidykiln/internal/house/housetest"
 	"tidykiln/internal/planning"
+	"tidykiln/internal/products"
 	"tidykiln/internal/workshop"
 )
+
+// withPress is a lamp whose first step takes the press.
+func withPress(s *housetest.Small) products.Detail {
+	return s.Reshape(s.Make(housetest.Lamp("60")), func(steps []craft.Step) []craft.Step {
+		steps = housetest.ShortRecipe(steps)
+		steps[0].Holds = []craft.Holding{craft.HeatPress}
+		return steps
+	})
+}
 
 func TestHowSureItIsKnowsMachinesRacksAndLikedTimes(t *testing.T) {
 	s := housetest.NewSmall(t)
@@ -27,12 +38,7 @@ func TestHowSureItIsKnowsMachinesRacksAndLikedTimes(t *testing.T) {
 	}
 	usual := ask(s.Product)
 
-	pressed := s.Make(housetest.Lamp("60"))
-	s.Reshape(pressed, func(steps []craft.Step) []craft.Step {
-		steps = housetest.ShortRecipe(steps)
-		steps[0].Holds = []craft.Holding{craft.HeatPress}
-		return steps
-	})
+	pressed := withPress(s)
 	free := ask(pressed.ID)
 	s.Change(func(w *workshop.Workshop) {
 		w.Machines[0].Hours = []calendar.Hours{{Weekday: 5, FromMinute: 660, ToMinute: 780}}
@@ -56,4 +62,32 @@ func TestHowSureItIsKnowsMachinesRacksAndLikedTimes(t *testing.T) {
 	liked := ask(s.Product)
 	assert.True(t, liked.Odds.SureAt.After(*usual.Odds.SureAt), "sealing waits for its half hour")
 	assert.GreaterOrEqual(t, liked.Odds.SureAt.Sub(*liked.ReadyAt), -12*time.Hour, "nine times in ten is hardly sooner than planned")
+}
+
+func TestWhatIsInHandIsPlayedOnWhateverTheHours(t *testing.T) {
+	s := housetest.NewSmall(t)
+	s.At(1, "09:00")
+	_, lots := s.MakeUp(withPress(s), 8, 4, 4)
+	first := func() (steps []chance.Step) {
+		snapshot, err := s.Planning.SnapshotNow(s.Ctx)
+		require.NoError(t, err)
+		schedule, err := planning.MakeSchedule(s.Ctx, snapshot)
+		require.NoError(t, err)
+		for _, j := range schedule.Played().Jobs {
+			require.NotEmpty(t, j.Steps)
+			steps = append(steps, j.Steps[0])
+		}
+		require.Len(t, steps, 2)
+		return steps
+	}
+	press := func(s chance.Step) int { return len(s.Uses) }
+	require.Equal(t, []int{1, 1}, []int{press(first()[0]), press(first()[1])}, "one of them is planned for now")
+
+	run := s.TakeUp(lots[0].ID, 0)
+	s.Change(func(w *workshop.Workshop) {
+		w.Machines[0].Hours = []calendar.Hours{{Weekday: 5, FromMinute: 660, ToMinute: 780}}
+	})
+	assert.Equal(t, []int{0, 1}, []int{press(first()[0]), press(first()[1])}, "what is in hand has the press")
+	require.NoError(t, s.Batches.PutDown(s.Ctx, run.ID))
+	assert.Equal(t, 1, press(first()[0]), "put down it waits for its hours like the other")
 }
