@@ -1,7 +1,7 @@
 # Two commands do everything from a fresh machine with Go, Node and npm:
 #   make demo   runs the demo studio on http://127.0.0.1:8420
 #   make test   runs every test
-.PHONY: demo serve build test lint e2e shots fuzz bench soak clean
+.PHONY: demo serve build test lint e2e shots fuzz bench soak audit clean
 
 demo: build
 	bin/tidykiln demo
@@ -28,7 +28,7 @@ shots: build
 	go build -o bin/studio ./e2e/studio
 	cd e2e && node shots.mjs
 
-# Random input, for as long as FOR says, to each reader of the core and to every route.
+# Random input, for as long as FOR says, to each reader of files and formats and to every route.
 FOR ?= 60s
 FUZZ_REQUESTS ?= 20000
 fuzz: build
@@ -43,6 +43,10 @@ bench: build
 # Kills server and database at 200 random moments of a day's work; takes some minutes.
 soak: build
 	go test -tags soak -timeout 60m -run EveryAcknowledged -v ./cmd/tidykiln
+
+# Looks for known weaknesses in what is built upon, where their databases are reached.
+audit: build
+	scripts/audit
 
 clean:
 	rm -rf bin ui/dist/assets ui/dist/index.html ui/node_modules e2e/node_modules bench/node_modules

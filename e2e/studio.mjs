@@ -25,7 +25,9 @@ export async function tellOnce(port) {
   return () => rmSync(told.folder, { recursive: true, force: true })
 }
 
-export async function startStudio({ port, at, empty = false, own = false }) {
+// startStudio starts one. In a house it is reached beyond its machine too, by TLS, on an
+// address that stands for one of the house's network, and under a name.
+export async function startStudio({ port, at, empty = false, own = false, house = false }) {
   if (!existsSync(binary)) buildStudio()
   const folder = mkdtempSync(path.join(tmpdir(), 'tidykiln-e2e-'))
   const told = process.env.TIDYKILN_TOLD
@@ -40,7 +42,7 @@ export async function startStudio({ port, at, empty = false, own = false }) {
   let running
 
   async function start() {
-    const args = ['-var', folder, '-address', `127.0.0.1:${port}`, '-clock', clock, ...(empty ? ['-empty'] : []), ...(own ? ['-own'] : [])]
+    const args = ['-var', folder, '-address', `${house ? '127.0.0.2' : '127.0.0.1'}:${port}`, '-clock', clock, ...(house ? ['-names', 'studio.localhost'] : []), ...(empty ? ['-empty'] : []), ...(own ? ['-own'] : [])]
     const child = spawn(binary, args, { stdio: ['ignore', 'pipe', 'inherit'] })
     const exited = new Promise((resolve) => child.once('exit', resolve))
     const database = await new Promise((resolve, reject) => {
@@ -64,6 +66,8 @@ export async function startStudio({ port, at, empty = false, own = false }) {
     folder,
     end,
     url: `http://127.0.0.1:${port}`,
+    houseUrl: `https://127.0.0.2:${port}`,
+    trustUrl: `http://127.0.0.2:${port + 1}`,
     setClock,
     start,
     // killDatabase ends the database alone. The studio starts it again by

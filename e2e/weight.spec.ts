@@ -44,7 +44,7 @@ const answerBackwards = async (page: Page) => {
   })
 }
 
-const pages = ['/', '/plan', '/orders', '/products', '/products/17', '/products/new', '/products/library', '/products/1/costs', '/products/prices', '/prints', '/prints/sheets', '/prints/design/1', '/prints/proof/4', '/stores', '/stores?view=shelf', '/stores?view=bought', '/notebook', '/notebook/batches/new', '/workshop', '/orders?tray=order:4', '/stores?tray=material:5', '/stores?view=shelf&tray=shelf:10', '/plan?tray=new-batch']
+const pages = ['/', '/plan', '/orders', '/products', '/products/17', '/products/new', '/products/library', '/products/1/costs', '/products/prices', '/prints', '/prints/sheets', '/prints/design/1', '/prints/proof/4', '/stores', '/stores?view=shelf', '/stores?view=bought', '/notebook', '/notebook/batches/new', '/workshop', '/workshop/access', '/orders?tray=order:4', '/stores?tray=material:5', '/stores?view=shelf&tray=shelf:10', '/plan?tray=new-batch']
 
 for (const viewport of [
   { width: 1280, height: 800 },
@@ -70,7 +70,7 @@ test('what a page reads first is asked for beside its frame, and taken', async (
     await load(page, path)
     const early = await page.evaluate(() => Object.keys((window as unknown as { early: object }).early))
     expect(early, `${path}: asked for and not taken`).toEqual([])
-    const first = await page.evaluate(() => (performance.getEntriesByType('resource') as PerformanceResourceTiming[]).filter((r) => r.name.includes('/api/')).slice(0, 7).map((r) => new URL(r.name).pathname))
+    const first = await page.evaluate(() => (performance.getEntriesByType('resource') as PerformanceResourceTiming[]).filter((r) => r.name.includes('/api/')).slice(0, 8).map((r) => new URL(r.name).pathname))
     expect(first, path).toContain('/api/ribbon')
     await page.context().close()
   }

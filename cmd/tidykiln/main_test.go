@@ -103,12 +103,12 @@ func TestBadInputIsOneLineThatNamesTheField(t *testing.T) {
 	}
 }
 
-func TestAddressesThatOthersReachAreRefusedWithTheReason(t *testing.T) {
+func TestAnAddressThatOthersReachIsRefusedWithoutAnOwner(t *testing.T) {
 	cmd := exec.Command(binary, "serve")
-	cmd.Env = append(os.Environ(), "TIDYKILN_ADDRESS=0.0.0.0:8420", "TIDYKILN_VAR="+t.TempDir())
+	cmd.Env = append(os.Environ(), "TIDYKILN_ADDRESS=127.0.0.2:0", "TIDYKILN_TRUST_ADDRESS=127.0.0.2:0", "TIDYKILN_VAR="+t.TempDir())
 	out, err := cmd.CombinedOutput()
 	require.Error(t, err)
-	assert.Contains(t, string(out), "no sign-in yet")
+	assert.Contains(t, string(out), "has no owner who signs in yet")
 }
 
 func TestOpenAPIIsPrinted(t *testing.T) {

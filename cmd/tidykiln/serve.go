@@ -23,7 +23,8 @@ import (
 
 // settings are the configuration, read from the environment.
 type settings struct {
-	address, dsn, folder, pictures, logLevel string
+	dsn, folder, pictures, metrics, logLevel string
+	reach                                    server.ReachOptions
 }
 
 func readSettings() settings {
@@ -33,11 +34,16 @@ func readSettings() settings {
 		}
 		return otherwise
 	}
+	folder := get("TIDYKILN_VAR", "var")
 	return settings{
-		address:  get("TIDYKILN_ADDRESS", "127.0.0.1:8420"),
+		reach: server.ReachOptions{
+			Address: get("TIDYKILN_ADDRESS", "127.0.0.1:8420"), Names: os.Getenv("TIDYKILN_NAMES"), Folder: folder,
+			CertificateFile: os.Getenv("TIDYKILN_CERTIFICATE"), KeyFile: os.Getenv("TIDYKILN_KEY"), TrustAddress: os.Getenv("TIDYKILN_TRUST_ADDRESS"),
+		},
 		dsn:      os.Getenv("TIDYKILN_DSN"),
-		folder:   get("TIDYKILN_VAR", "var"),
+		folder:   folder,
 		pictures: os.Getenv("TIDYKILN_PICTURES"),
+		metrics:  os.Getenv("TIDYKILN_METRICS"),
 		logLevel: get("TIDYKILN_LOG", "info"),
 	}
 }
@@ -46,7 +52,7 @@ func serve(ctx context.Context, args []string) error {
 	if len(args) > 0 {
 		return badInput{errors.New("serve takes no arguments")}
 	}
-	return withDatabase(ctx, "tidykiln", func(dsn string) (*database.DB, *demo.Clock, error) {
+	return withDatabase(ctx, studioName(false), func(dsn string) (*database.DB, *demo.Clock, error) {
 		db, err := database.Open(ctx, dsn)
 		return db, nil, err
 	})
@@ -57,7 +63,7 @@ func serveDemo(ctx context.Context, args []string) error {
 		return badInput{errors.New("demo takes only --reset")}
 	}
 	reset := len(args) == 1
-	return withDatabase(ctx, "tidykiln_demo", func(dsn string) (*database.DB, *demo.Clock, error) { return openDemo(ctx, dsn, reset) })
+	return withDatabase(ctx, studioName(true), func(dsn string) (*database.DB, *demo.Clock, error) { return openDemo(ctx, dsn, reset) })
 }
 
 // openDemo opens the demo studio, sets it up where it is new, and sets its clock going.
@@ -109,11 +115,11 @@ func withDatabase(ctx context.Context, name string, open func(dsn string) (*data
 		return badInput{fmt.Errorf("TIDYKILN_LOG: %q must be debug, info, warn or error", s.logLevel)}
 	}
 	slog.SetDefault(slog.New(slog.NewTextHandler(os.Stderr, &slog.HandlerOptions{Level: level})))
-	listener, err := server.Listen(s.address)
+	reach, err := server.OpenReach(s.reach)
 	if err != nil {
 		return err
 	}
-	defer listener.Close()
+	defer func() { err = errors.Join(err, reach.Close()) }()
 	dsn := s.dsn
 	if dsn == "" {
 		private, err := mariadb.Start(ctx, filepath.Join(s.folder, "mariadb"))
@@ -134,6 +140,10 @@ func withDatabase(ctx context.Context, name string, open func(dsn string) (*data
 		now = clock.Now
 	}
 	rooms := house.New(db, now, &standin.Hygrometer{}, standin.NewPrinter(now))
+	if err := mayBeReached(ctx, rooms, reach); err != nil {
+		return err
+	}
+	rooms.Access.ReachedBy(reach.House)
 	files, err := openFiles(ctx, db, s)
 	if err != nil {
 		return err
@@ -143,8 +153,48 @@ func withDatabase(ctx context.Context, name string, open func(dsn string) (*data
 	rooms.Planning.Patience = planPatience
 	watched := watch(ctx, rooms, clock)
 	defer watched.Wait()
-	fmt.Printf("Tidy Kiln is at http://%s (Ctrl-C stops it)\n", s.address)
-	return server.Serve(ctx, listener, server.Handler(server.Options{DB: db, Now: now, House: rooms, Time: demo.NewTime(db, clock, rooms), Pages: ui.Files(), Stopping: ctx.Done(), Address: s.address}))
+	metrics := server.NewMetrics(db)
+	if s.metrics != "" {
+		served, err := server.OpenMetrics(s.metrics)
+		if err != nil {
+			return err
+		}
+		watched.Go(func() {
+			if err := server.Serve(ctx, metrics.Handler(), served); err != nil {
+				slog.Error("metrics", "error", err)
+			}
+		})
+	}
+	if err := announce(reach); err != nil {
+		return err
+	}
+	return reach.Serve(ctx, server.Handler(server.Options{DB: db, Now: now, House: rooms, Time: demo.NewTime(db, clock, rooms), Pages: ui.Files(), Stopping: ctx.Done(), Address: reach.Address, Certificate: reach.Certificate, Metrics: metrics}))
+}
+
+// mayBeReached refuses to be reached by other machines as long as nobody would have to sign in.
+func mayBeReached(ctx context.Context, rooms *house.House, reach *server.Reach) error {
+	if !reach.Address.Beyond() {
+		return nil
+	}
+	there, err := rooms.Access.Owned(ctx)
+	if err == nil && !there {
+		err = fmt.Errorf("TIDYKILN_ADDRESS: %s can be reached by other machines, and this studio has no owner who signs in yet; start it without the setting, open it here, and set one up under Workshop, Who may come in", reach.Address)
+	}
+	return err
+}
+
+// announce says where the studio is.
+func announce(reach *server.Reach) error {
+	fmt.Printf("Tidy Kiln is at %s (Ctrl-C stops it)\n", reach.Itself())
+	h, err := reach.House()
+	if err != nil || h.Address == "" {
+		return err
+	}
+	fmt.Printf("In the house it is at %s\n", h.Address)
+	if h.TrustPage != "" {
+		fmt.Printf("Devices come to trust it at %s\nThe certificate's fingerprint: %s\n", h.TrustPage, h.Fingerprint)
+	}
+	return nil
 }
 
 // clearPictures removes the pictures of a studio that is about to go.

@@ -30,26 +30,28 @@ func main() {
 	folder := flag.String("var", "", "folder for the database")
 	address := flag.String("address", "127.0.0.1:8421", "address to listen on")
 	clockFile := flag.String("clock", "", "file whose text is the time at its last change")
+	names := flag.String("names", "", "names by which it is reached in its house")
 	empty := flag.Bool("empty", false, "begin with an empty studio instead of the demo")
 	own := flag.Bool("own", false, "go by the demo's own clock, which begins at the time of the file")
 	flag.Parse()
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
-	if err := run(ctx, *folder, *address, *clockFile, *empty, *own); err != nil {
+	if err := run(ctx, *folder, *address, *names, *clockFile, *empty, *own); err != nil {
 		fmt.Fprintln(os.Stderr, "studio:", err)
 		os.Exit(1)
 	}
 }
 
-func run(ctx context.Context, folder, address, clockFile string, empty, own bool) (err error) {
+func run(ctx context.Context, folder, address, names, clockFile string, empty, own bool) (err error) {
 	now := func() time.Time {
 		base, since := readClock(clockFile)
 		return base.Add(since)
 	}
-	listener, err := server.Listen(address)
+	reach, err := server.OpenReach(server.ReachOptions{Address: address, Names: names, Folder: folder})
 	if err != nil {
 		return err
 	}
+	defer func() { err = errors.Join(err, reach.Close()) }()
 	// What a killed process wrote is kept; no test cuts the power.
 	private, err := mariadb.Start(ctx, filepath.Join(folder, "mariadb"), "--innodb-flush-log-at-trx-commit=2", "--innodb-doublewrite=0", "--skip-innodb-use-native-aio")
 	if err != nil {
@@ -87,6 +89,7 @@ func run(ctx context.Context, folder, address, clockFile string, empty, own bool
 	}
 	rooms := house.New(db, now, &standin.Hygrometer{}, standin.NewPrinter(now))
 	rooms.Artwork.KeepIn(files)
+	rooms.Access.ReachedBy(reach.House)
 	if err := rooms.Workshop.KeepReading(ctx); err != nil {
 		return err
 	}
@@ -105,7 +108,7 @@ func run(ctx context.Context, folder, address, clockFile string, empty, own bool
 		rooms.Prints.KeepPrinting(ctx, func(err error) { fmt.Fprintln(os.Stderr, "studio: printer", err) })
 	})
 	fmt.Printf("ready database=%d\n", private.PID())
-	return server.Serve(ctx, listener, server.Handler(server.Options{DB: db, Now: now, House: rooms, Time: demo.NewTime(db, clock, rooms), Pages: ui.Files(), Stopping: ctx.Done(), Address: address}))
+	return reach.Serve(ctx, server.Handler(server.Options{DB: db, Now: now, House: rooms, Time: demo.NewTime(db, clock, rooms), Pages: ui.Files(), Stopping: ctx.Done(), Address: reach.Address, Certificate: reach.Certificate}))
 }
 
 // readClock gives the file's time, and how long ago it was written. A clock that

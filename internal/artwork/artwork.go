@@ -40,7 +40,7 @@ const (
 type Artwork struct {
 	ID       uint64 `json:"id"`
 	Title    string `json:"title"`
-	FileName string `json:"fileName"`
+	FileName string `json:"fileName" seen:"makers"`
 	State    State  `json:"state" enum:"reading,ready,refused"`
 	// Refusal says why it was refused, and the way out.
 	Refusal       string  `json:"refusal,omitempty"`
@@ -52,7 +52,7 @@ type Artwork struct {
 	// Pixels are measured when it is read; empty until then.
 	Pixels picture.Pixels `json:"pixels" gorm:"serializer:json"`
 	// Notes say what was done to it when it was read.
-	Notes []string `json:"notes" gorm:"serializer:json" nullable:"false"`
+	Notes []string `json:"notes" seen:"makers" gorm:"serializer:json" nullable:"false"`
 	Standing
 	background.Claim
 	CreatedAt  time.Time  `json:"createdAt"`
@@ -64,7 +64,7 @@ type Artwork struct {
 // shows, whether there is lettering in it.
 type Standing struct {
 	Rights     craft.Rights `json:"rights" enum:"own,permission,out-of-copyright,customer,unknown"`
-	RightsNote string       `json:"rightsNote" maxLength:"300" doc:"by whom, from where"`
+	RightsNote string       `json:"rightsNote" seen:"makers" maxLength:"300" doc:"by whom, from where"`
 	// RightsOn is the day of the permission, or when it was made; nil when not known.
 	RightsOn    *calendar.Date `json:"rightsOn,omitempty" format:"date"`
 	ShowsPeople bool           `json:"showsPeople"`

@@ -28,11 +28,11 @@ type Account struct {
 	Steps        []AccountStep     `json:"steps" nullable:"false" doc:"those done by some lot"`
 	Materials    []AccountMaterial `json:"materials" nullable:"false" doc:"those taken by steps done"`
 	// PlannedCost and RealCost are of one good piece, over the steps done; RealCost is empty while none is good.
-	PlannedCost string `json:"plannedCost"`
-	RealCost    string `json:"realCost"`
+	PlannedCost string `json:"plannedCost" seen:"makers"`
+	RealCost    string `json:"realCost" seen:"makers"`
 	// ProductVersion is the product's as it is now, for taking over what was learnt.
 	ProductVersion int      `json:"productVersion"`
-	Moved          []string `json:"moved" nullable:"false" doc:"what moved the cost of a piece, the most first, in words"`
+	Moved          []string `json:"moved" nullable:"false" seen:"makers" doc:"what moved the cost of a piece, the most first, in words"`
 	// each is RealCost to four decimals; nil while it is empty.
 	each *decimal.Decimal
 }

@@ -134,7 +134,7 @@ type ShelfGroup struct {
 	Lettering  string           `json:"lettering"`
 	Pieces     int              `json:"pieces"`
 	FinishedAt time.Time        `json:"finishedAt"`
-	UnitCost   *decimal.Decimal `json:"unitCost,omitempty" doc:"left out while the batch is open"`
+	UnitCost   *decimal.Decimal `json:"unitCost,omitempty" seen:"makers" doc:"left out while the batch is open"`
 }
 
 // FinishedGroup is finished pieces that came from the same place, of an order or of none.

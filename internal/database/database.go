@@ -138,6 +138,9 @@ func migrate(ctx context.Context, pool *sql.DB) (*DB, error) {
 	return &DB{gorm: g, sql: pool, goose: provider, changes: changes{next: make(chan struct{})}}, nil
 }
 
+// Pool is the connections, for whoever counts them.
+func (db *DB) Pool() *sql.DB { return db.sql }
+
 // Close gives the connections back.
 func (db *DB) Close() error { return db.sql.Close() }
 
@@ -172,6 +175,15 @@ const mostTries = 4
 // A request under Once that was carried out before is not carried out again.
 func (db *DB) Write(ctx context.Context, touches Topics, fn func(tx *gorm.DB) error) error {
 	return db.write(ctx, touches, func(tx *gorm.DB) error { return once(ctx, tx, nil, fn) })
+}
+
+// Peek is for a single statement that needs no snapshot.
+func (db *DB) Peek(ctx context.Context) *gorm.DB { return db.gorm.WithContext(ctx) }
+
+// Note runs a small write that no page shows and no use case depends on: the
+// revision stays where it is.
+func (db *DB) Note(ctx context.Context, fn func(tx *gorm.DB) error) error {
+	return db.gorm.WithContext(ctx).Transaction(fn)
 }
 
 // Answer is Write for a use case with an answer: a request sent again gets the

@@ -11,7 +11,7 @@ type Topics uint16
 
 // The topics. Products are the library, what is made and what it sells for;
 // Promises are what customers were told, Artwork the pictures, Prints the
-// sheets that are made of them.
+// sheets that are made of them, Access who may come in.
 const (
 	Orders Topics = 1 << iota
 	Batches
@@ -22,9 +22,10 @@ const (
 	Promises
 	Artwork
 	Prints
+	Access
 
 	Nothing    Topics = 0
-	Everything        = Orders | Batches | Stores | Products | Workshop | Room | Promises | Artwork | Prints
+	Everything        = Orders | Batches | Stores | Products | Workshop | Room | Promises | Artwork | Prints | Access
 )
 
 // PlanInputs are what a plan is made from. The room's air and what customers
@@ -32,7 +33,7 @@ const (
 const PlanInputs = Orders | Batches | Stores | Products | Workshop
 
 // topicNames are the columns that say when each was last written, and how pages name them.
-var topicNames = []string{"orders", "batches", "stores", "products", "workshop", "room", "promises", "artwork", "prints"}
+var topicNames = []string{"orders", "batches", "stores", "products", "workshop", "room", "promises", "artwork", "prints", "access"}
 
 // Names lists the topics by name.
 func (t Topics) Names() []string {

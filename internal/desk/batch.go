@@ -8,7 +8,6 @@ import (
 	"strings"
 	"time"
 
-	"github.com/danielgtaylor/huma/v2"
 	"gorm.io/gorm"
 
 	"tidykiln/core/craft"
@@ -17,6 +16,7 @@ import (
 	"tidykiln/internal/database"
 	"tidykiln/internal/document"
 	"tidykiln/internal/planning"
+	"tidykiln/internal/wire"
 )
 
 // BatchPage is a batch with its lots and what happened to it.
@@ -82,20 +82,8 @@ func (s view) batchPage(bench batches.Bench, batch batches.Batch) BatchPage {
 	return page
 }
 
-// cardAsk is a request for a batch's card; host is where the code on it leads.
-type cardAsk struct {
-	ID   uint64 `path:"id"`
-	host string
-}
-
-// Resolve notes the host that the page was asked from.
-func (c *cardAsk) Resolve(ctx huma.Context) []error {
-	c.host = ctx.Host()
-	return nil
-}
-
 // Card writes a batch as a PDF for the bench.
-func (a *Area) Card(ctx context.Context, id uint64, host string) ([]byte, error) {
+func (a *Area) Card(ctx context.Context, id uint64) ([]byte, error) {
 	s, err := a.current(ctx)
 	if err != nil {
 		return nil, err
@@ -108,7 +96,7 @@ func (a *Area) Card(ctx context.Context, id uint64, host string) ([]byte, error)
 	card := document.BatchCard{
 		Title:    fmt.Sprintf("Batch %d · %s", batch.Number, batch.ProductName),
 		Subtitle: fmt.Sprintf("%s, %s, on %s", s.Basis.Methods[batch.Recipe.Method].Name, batch.Recipe.Look, batch.Blank.Surface.Words()),
-		Address:  fmt.Sprintf("http://%s/?tray=batch:%d", host, id),
+		Address:  fmt.Sprintf("%s/?tray=batch:%d", a.access.AddressFor(ctx), id),
 		Foot:     craft.LabelsFirst,
 	}
 	pieces := 0
@@ -121,7 +109,7 @@ func (a *Area) Card(ctx context.Context, id uint64, host string) ([]byte, error)
 			card.Names = append(card.Names, p.Lettering)
 		}
 	}
-	card.Facts = s.cardFacts(batch, pieces)
+	card.Facts = s.cardFacts(batch, pieces, wire.SeesBusiness(ctx))
 	for _, step := range batch.Recipe.Steps {
 		card.Steps = append(card.Steps, s.cardStep(step))
 	}
@@ -130,7 +118,8 @@ func (a *Area) Card(ctx context.Context, id uint64, host string) ([]byte, error)
 	return out.Bytes(), err
 }
 
-func (s view) cardFacts(b batches.Batch, pieces int) []string {
+// cardFacts says for whom it is to those only who may know.
+func (s view) cardFacts(b batches.Batch, pieces int, customers bool) []string {
 	facts := []string{fmt.Sprintf("%d pieces, made up %s", pieces, s.Basis.Workshop.Habit.DateAndYear(b.CreatedAt.In(s.Location())))}
 	var wants []uint64
 	for _, j := range s.Jobs {
@@ -142,7 +131,7 @@ func (s view) cardFacts(b batches.Batch, pieces int) []string {
 	for _, served := range s.Serves(wants) {
 		serves = append(serves, served.Customer)
 	}
-	if len(serves) > 0 {
+	if customers && len(serves) > 0 {
 		facts = append(facts, "For "+strings.Join(serves, ", "))
 	}
 	if due := s.DueOf(wants); due != nil {

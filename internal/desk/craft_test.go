@@ -2,7 +2,10 @@ package desk_test
 
 import (
 	"bytes"
+	"compress/zlib"
+	"io"
 	"slices"
+	"strings"
 	"testing"
 	"time"
 
@@ -17,6 +20,7 @@ import (
 	"tidykiln/internal/planning"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/products"
+	"tidykiln/internal/wire"
 	"tidykiln/internal/workshop"
 )
 
@@ -171,12 +175,32 @@ func TestTheBatchCardIsAPDFWithACodeThatOpensTheBatch(t *testing.T) {
 	b := newBench(t)
 	b.OrderFor("2027-03-19", 3)
 	b.MakeLot(1)
-	pdf, err := b.Desk.Card(b.Ctx, 1, "127.0.0.1:8420")
+	pdf, err := b.Desk.Card(b.Ctx, 1)
 	require.NoError(t, err)
 	assert.True(t, bytes.HasPrefix(pdf, []byte("%PDF-1.")))
 	assert.Greater(t, len(pdf), 20_000)
-	_, err = b.Desk.Card(b.Ctx, 99, "127.0.0.1:8420")
+	assert.NotContains(t, wordsOf(t, pdf), "Reed Club", "whoever may not know for whom is not told")
+	maker := wire.Acting(b.Ctx, wire.Actor{Role: wire.RoleMaker})
+	pdf, err = b.Desk.Card(maker, 1)
+	require.NoError(t, err)
+	assert.Contains(t, wordsOf(t, pdf), "Reed Club")
+	_, err = b.Desk.Card(b.Ctx, 99)
 	housetest.Missing(t, err)
+}
+
+// wordsOf are the texts of a PDF's pages, which are written in UTF-16.
+func wordsOf(t *testing.T, pdf []byte) string {
+	var words strings.Builder
+	for _, part := range bytes.Split(pdf, []byte("stream\n"))[1:] {
+		in, err := zlib.NewReader(bytes.NewReader(part))
+		if err != nil {
+			continue // not a compressed one
+		}
+		text, _ := io.ReadAll(in) // up to where the stream ends
+		words.Write(bytes.ReplaceAll(text, []byte{0}, nil))
+	}
+	require.Contains(t, words.String(), "pieces")
+	return words.String()
 }
 
 func TestADampRoomSaysSoBesideWhatRests(t *testing.T) {

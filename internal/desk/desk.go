@@ -7,6 +7,7 @@ import (
 	"context"
 	"time"
 
+	"tidykiln/internal/access"
 	"tidykiln/internal/database"
 	"tidykiln/internal/planning"
 	"tidykiln/internal/products"
@@ -16,13 +17,14 @@ import (
 type Area struct {
 	db       *database.DB
 	now      func() time.Time
+	access   *access.Area
 	products *products.Area
 	plans    *planning.Area
 }
 
 // New makes the area on its database and clock.
-func New(db *database.DB, now func() time.Time, products *products.Area, plans *planning.Area) *Area {
-	return &Area{db, now, products, plans}
+func New(db *database.DB, now func() time.Time, access *access.Area, products *products.Area, plans *planning.Area) *Area {
+	return &Area{db, now, access, products, plans}
 }
 
 // view is a schedule as the pages look at it.

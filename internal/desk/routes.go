@@ -23,8 +23,8 @@ func (a *Area) Mount(api huma.API) {
 	wire.Get(api, "get-lot", "/api/lots/{id}", "A lot, its steps done and to come", wire.AtTheBench, database.PlanInputs, wire.Of(a.Lot))
 	wire.Get(api, "get-batch", "/api/batches/{id}", "A batch, its lots and what happened to it", wire.AtTheBench, database.PlanInputs, wire.Of(a.Batch))
 	wire.GetFile(api, "get-batch-card", "/api/batches/{id}/card.pdf", "A batch on paper, for the bench", wire.AtTheBench,
-		func(ctx context.Context, in *cardAsk) (*wire.File, error) {
-			pdf, err := a.Card(ctx, in.ID, in.host)
+		func(ctx context.Context, in *wire.ID) (*wire.File, error) {
+			pdf, err := a.Card(ctx, in.ID)
 			return wire.NewFile("application/pdf", fmt.Sprintf("batch-%d.pdf", in.ID), pdf), err
 		})
 	wire.Get(api, "list-needs", "/api/needs", "What the planned work takes from the stores, and what to buy for it", wire.Makers, database.PlanInputs, wire.Whole(a.Needs))

@@ -38,7 +38,7 @@ type Today struct {
 type MissingPictures struct {
 	OrderID  uint64        `json:"orderId"`
 	Number   int           `json:"number"`
-	Customer string        `json:"customer"`
+	Customer string        `json:"customer" seen:"makers" required:"false"`
 	Product  string        `json:"product"`
 	Pieces   int           `json:"pieces"`
 	DueOn    calendar.Date `json:"dueOn" format:"date"`
@@ -74,7 +74,7 @@ type LotFacts struct {
 	StepName  string       `json:"stepName"`
 	Minutes   int          `json:"minutes" doc:"hands-on, for all pieces"`
 	Pieces    []PieceFacts `json:"pieces" nullable:"false"`
-	For       []string     `json:"for" nullable:"false" doc:"customers, soonest due first"`
+	For       []string     `json:"for" nullable:"false" seen:"makers" required:"false" doc:"customers, soonest due first"`
 	Due       *time.Time   `json:"due,omitempty"`
 	Late      bool         `json:"late"`
 	// Outcomes, Rest and Kinds are the step's.

@@ -27,9 +27,9 @@ type ShelfRow struct {
 	GoalOn     *calendar.Date `json:"goalOn,omitempty" format:"date"`
 	Distinct   bool           `json:"distinct" doc:"each piece is somebody's own, so none can lie ready"`
 	// Price is what one sells for at the main outlet.
-	Price decimal.Decimal `json:"price"`
+	Price decimal.Decimal `json:"price" seen:"makers"`
 	// Worth is what the spare ones cost together, as far as that is known.
-	Worth  decimal.Decimal      `json:"worth"`
+	Worth  decimal.Decimal      `json:"worth" seen:"makers"`
 	Groups []batches.ShelfGroup `json:"groups" nullable:"false" doc:"the spare pieces, the oldest first"`
 }
 

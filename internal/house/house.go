@@ -7,6 +7,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"tidykiln/internal/access"
 	"tidykiln/internal/artwork"
 	"tidykiln/internal/batches"
 	"tidykiln/internal/database"
@@ -25,6 +26,7 @@ import (
 // House is all rooms of the application.
 type House struct {
 	Workshop   *workshop.Area
+	Access     *access.Area
 	Stores     *stores.Area
 	Library    *library.Area
 	Artwork    *artwork.Area
@@ -40,7 +42,7 @@ type House struct {
 
 // New builds the rooms on a database, a clock, a room sensor and a printer.
 func New(db *database.DB, now func() time.Time, hygrometer workshop.Hygrometer, printer prints.Printer) *House {
-	h := &House{Workshop: workshop.New(db, now, hygrometer), Stores: stores.New(db, now)}
+	h := &House{Workshop: workshop.New(db, now, hygrometer), Access: access.New(db, now), Stores: stores.New(db, now)}
 	h.Library = library.New(db, now, products.CountByMethod)
 	h.Artwork = artwork.New(db, now, []artwork.Use{products.UseOfArtwork, orders.UseOfArtwork}, []artwork.Held{batches.ArtworkHeld, orders.ArtworkHeld}, prints.HeldFiles)
 	h.Products = products.New(db, now, h.Library, h.Artwork, selling.MainTerms)
@@ -50,13 +52,13 @@ func New(db *database.DB, now func() time.Time, hygrometer workshop.Hygrometer, 
 	h.Fulfilment = fulfilment.New(db, now, h.Products, h.Orders)
 	h.Planning = planning.New(db, now, h.Products, h.Selling, h.Batches, h.Fulfilment)
 	h.Prints = prints.New(db, now, h.Artwork, h.Products, h.Planning, h.Stores, printer)
-	h.Desk = desk.New(db, now, h.Products, h.Planning)
+	h.Desk = desk.New(db, now, h.Access, h.Products, h.Planning)
 	return h
 }
 
 // Mount adds the routes of every room.
 func (h *House) Mount(api huma.API) {
-	for _, room := range []interface{ Mount(huma.API) }{h.Workshop, h.Stores, h.Library, h.Artwork, h.Products, h.Selling, h.Orders, h.Batches, h.Fulfilment, h.Planning, h.Prints, h.Desk} {
+	for _, room := range []interface{ Mount(huma.API) }{h.Workshop, h.Access, h.Stores, h.Library, h.Artwork, h.Products, h.Selling, h.Orders, h.Batches, h.Fulfilment, h.Planning, h.Prints, h.Desk} {
 		room.Mount(api)
 	}
 }

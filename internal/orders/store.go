@@ -18,7 +18,7 @@ func Load(tx *gorm.DB, id uint64) (o Order, err error) {
 
 // LoadOpen reads the open orders, soonest due first, and those closed since a moment.
 func LoadOpen(tx *gorm.DB, closedSince time.Time) (orders []Order, err error) {
-	err = whole(tx).Where("state = ? OR closed_at >= ?", Open, closedSince).Order("due_on, number").Find(&orders).Error
+	err = whole(tx).Where("orders.state = ? OR orders.closed_at >= ?", Open, closedSince).Order("orders.due_on, orders.number").Find(&orders).Error
 	if err != nil {
 		return nil, fmt.Errorf("reading the orders: %w", err)
 	}
@@ -27,7 +27,7 @@ func LoadOpen(tx *gorm.DB, closedSince time.Time) (orders []Order, err error) {
 
 func whole(tx *gorm.DB) *gorm.DB {
 	byPosition := func(tx *gorm.DB) *gorm.DB { return tx.Order("position") }
-	return tx.Preload("Customer").Preload("Lines", byPosition).Preload("Lines.Wants", byPosition)
+	return tx.Joins("Customer").Preload("Lines", byPosition).Preload("Lines.Wants", byPosition)
 }
 
 // Events reads what happened to an order.

@@ -37,7 +37,7 @@ type Stretch struct {
 type Due struct {
 	OrderID   uint64    `json:"orderId"`
 	Number    int       `json:"number"`
-	Customer  string    `json:"customer"`
+	Customer  string    `json:"customer" seen:"makers" required:"false"`
 	Pieces    int       `json:"pieces"`
 	Readiness Readiness `json:"readiness"`
 }

@@ -91,7 +91,7 @@ func stateOf(spare time.Duration) ReadyState {
 type Served struct {
 	OrderID  uint64        `json:"orderId"`
 	Number   int           `json:"number"`
-	Customer string        `json:"customer"`
+	Customer string        `json:"customer" seen:"makers" required:"false"`
 	Pieces   int           `json:"pieces"`
 	DueOn    calendar.Date `json:"dueOn" format:"date"`
 }

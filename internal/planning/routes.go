@@ -44,6 +44,12 @@ func (a *Area) Mount(api huma.API) {
 		func(ctx context.Context, in *fromDay) (*wire.File, error) { return a.WeekOnPaper(ctx, in.From) })
 	wire.GetFile(api, "get-plan-calendar", "/api/plan/calendar.ics", "What is planned, for a calendar program", wire.AtTheBench,
 		func(ctx context.Context, _ *struct{}) (*wire.File, error) { return a.InCalendar(ctx) })
+	wire.Get(api, "get-calendar-address", "/api/plan/calendar-address", "Where calendar programs find the plan", wire.Makers, database.Access, wire.Whole(a.FeedAddress))
+	wire.Secret(api, "renew-calendar-address", "/api/plan/calendar-address", "Give the plan's feed another address", wire.Makers, wire.Unkept(wire.Whole(a.RenewFeed)))
+	wire.Post(api, "close-calendar-address", "/api/plan/calendar-address/close", "Take the plan's feed away", wire.Makers, func(ctx context.Context, _ *struct{}) (wire.Nothing, error) {
+		return wire.Nothing{}, a.CloseFeed(ctx)
+	})
+	wire.GetFile(api, "feed-calendar", "/api/calendars/{token}", "The plan, for a calendar program that knows its address", wire.Anyone, a.Feed)
 	wire.Get(api, "get-ribbon", "/api/ribbon", "The day as it is; once hands are over, the night and the next working day", wire.AtTheBench, database.PlanInputs, wire.Whole(a.Ribbon))
 	wire.Ask(api, "ask-promise", "/api/promise", "What an order would cost and when it could be ready", wire.Makers, database.PlanInputs, wire.With(a.Promise))
 	wire.Create(api, "take-order", "/api/orders", "Take an order; what the shelf holds is given to it", wire.Makers, wire.With(a.TakeOrder))

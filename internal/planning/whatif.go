@@ -125,7 +125,7 @@ func makeScheduleAtFloors(ctx context.Context, s Snapshot, standing *Schedule, o
 type PromiseMove struct {
 	OrderID  uint64        `json:"orderId"`
 	Number   int           `json:"number"`
-	Customer string        `json:"customer"`
+	Customer string        `json:"customer" seen:"makers" required:"false"`
 	DueOn    calendar.Date `json:"dueOn" format:"date"`
 	// FromOn and ToOn are the days on which it is ready; empty when it finds no place.
 	FromOn   calendar.Date `json:"fromOn"`

@@ -27,7 +27,7 @@ type PrintProposal struct {
 	Sheets   int        `json:"sheets" doc:"of the paper, as they go into the printer"`
 	Prints   int        `json:"prints"`
 	Concerns []Concern  `json:"concerns" nullable:"false"`
-	Costs    PrintCosts `json:"costs"`
+	Costs    PrintCosts `json:"costs" seen:"makers" required:"false"`
 }
 
 // Printable is a batch that can be printed.

@@ -37,7 +37,7 @@ type PrintJob struct {
 	// Sheets are those of the paper that are put into the printer.
 	Sheets int        `json:"sheets"`
 	Prints int        `json:"prints"`
-	Costs  PrintCosts `json:"costs" gorm:"serializer:json"`
+	Costs  PrintCosts `json:"costs" seen:"makers" required:"false" gorm:"serializer:json"`
 	State  JobState   `json:"state" enum:"making,ready,stopped,failed"`
 	// Done is how many pages are made.
 	Done int `json:"done"`

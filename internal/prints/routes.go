@@ -32,6 +32,11 @@ func (a *Area) Mount(api huma.API) {
 			name, content, err := a.ProofPDF(ctx, in.ID)
 			return wire.NewFile("application/pdf", name, content), err
 		})
+	wire.Get(api, "get-proof-address", "/api/orders/{id}/proof-address", "Where an order's customer sees its proof", wire.Makers, database.Access, wire.Of(a.ProofAddress))
+	wire.Secret(api, "renew-proof-address", "/api/orders/{id}/proof-address", "Give an order's proof another address", wire.Makers, wire.Unkept(wire.Of(a.RenewProofAddress)))
+	wire.Get(api, "show-proof", "/api/proofs/{token}", "A proof, for the customer who knows its address", wire.Anyone, designedFrom|database.Access, a.ShownProof)
+	wire.Post(api, "answer-shown-proof", "/api/proofs/{token}", "Say whether pieces are right", wire.Anyone, a.AnswerShownProof)
+	wire.GetFile(api, "show-proof-picture", "/api/proofs/{token}/looks/{look}/pictures/{artwork}", "A picture as a proof shows it", wire.Anyone, a.ShownPicture)
 	wire.Get(api, "list-printable", "/api/printable-batches", "Batches whose prints are to be made", wire.AtTheBench, laidFrom|database.PlanInputs, wire.Whole(a.ListPrintable))
 	wire.Ask(api, "ask-prints", "/api/print-jobs/ask", "What printing batches on a paper would come to", wire.AtTheBench, laidFrom, wire.With(a.Ask))
 	wire.Get(api, "list-print-jobs", "/api/print-jobs", "Sheets that were made, the newest first", wire.AtTheBench, database.Prints, wire.Whole(a.List))

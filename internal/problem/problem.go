@@ -58,6 +58,14 @@ const (
 	Uncounted = "/problems/not-counted"
 	// Unfit: this is not for a thing of that kind or in that state.
 	Unfit = "/problems/not-for-this"
+	// SignIn: whoever asks has not said who they are, or their session has ended.
+	SignIn = "/problems/sign-in"
+	// NotYours: the role of whoever asks does not cover it.
+	NotYours = "/problems/not-yours"
+	// Wrong: what should show who somebody is does not.
+	Wrong = "/problems/wrong"
+	// Locked: too many wrong tries; it opens again by itself.
+	Locked = "/problems/locked"
 	// Away, Slow and Full: the database is not reached, takes too long, or has no room.
 	Away = "/problems/database-away"
 	Slow = "/problems/database-slow"
@@ -138,6 +146,11 @@ func IfStale(read, now int, format string, args ...any) error {
 // Conflict refuses for a reason of the given type.
 func Conflict(kind, format string, args ...any) *Problem {
 	return &Problem{Type: kind, Title: "Not possible now", Status: http.StatusConflict, Detail: fmt.Sprintf(format, args...)}
+}
+
+// Unknown is the refusal of whoever could not show who they are.
+func Unknown(kind, format string, args ...any) *Problem {
+	return &Problem{Type: kind, Title: "Sign in", Status: http.StatusUnauthorized, Detail: fmt.Sprintf(format, args...)}
 }
 
 // IsNotFound tells whether an error is that something is not there.

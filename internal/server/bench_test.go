@@ -23,7 +23,7 @@ func BenchmarkAChangeIsTold(b *testing.B) {
 	var handler http.Handler
 	s := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) { handler.ServeHTTP(w, r) }))
 	defer s.Close()
-	handler = server.Handler(server.Options{DB: db, Now: clock, House: housed(b, db), Pages: built, Address: s.Listener.Addr().String()})
+	handler = server.Handler(server.Options{DB: db, Now: clock, House: housed(b, db), Pages: built, Address: at(b, s.Listener.Addr().String())})
 	answer, err := http.Get(s.URL + "/api/changes")
 	require.NoError(b, err)
 	defer answer.Body.Close()

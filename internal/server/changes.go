@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"net"
 	"net/http"
 	"strconv"
 	"time"
@@ -58,8 +59,16 @@ func mountRevision(api huma.API, db *database.DB) {
 // changes streams the revision and what was touched, as it is and then whenever it moves on. A page
 // that was cut off says which it saw last, as Last-Event-ID or since, and is
 // told at once when it has missed something.
-func changes(db *database.DB, stopping <-chan struct{}) gin.HandlerFunc {
+// It ends when whoever listens may not any more.
+func changes(db *database.DB, stopping <-chan struct{}, still func(context.Context) bool) gin.HandlerFunc {
+	open := newAtMost[string](mostStreams, mostConnections)
 	return func(c *gin.Context) {
+		leave, may := open.enter(deviceOf(c.Request))
+		if !may {
+			refuse(c, http.StatusTooManyRequests, "So many windows are open on this device that this one is told of changes more slowly. Close some.")
+			return
+		}
+		defer leave()
 		seen, err := strconv.ParseUint(cmp.Or(c.GetHeader("Last-Event-ID"), c.Query("since"), "0"), 10, 64)
 		if err != nil {
 			refuse(c, http.StatusUnprocessableEntity, "since must be a revision, a whole number")
@@ -74,11 +83,23 @@ func changes(db *database.DB, stopping <-chan struct{}) gin.HandlerFunc {
 		c.Header("Content-Type", "text/event-stream")
 		c.Header("Cache-Control", "no-store")
 		c.Header("X-Accel-Buffering", "no")
-		s := &stream{c, db, seen}
+		s := &stream{c, db, seen, still}
 		if s.tell(at, true) {
 			s.follow(changed, stopping)
 		}
 	}
+}
+
+// deviceOf tells devices apart: by their session, or by where they come from.
+func deviceOf(r *http.Request) string {
+	if who := wire.Acts(r.Context()); who.SessionID > 0 {
+		return fmt.Sprint("session ", who.SessionID)
+	}
+	host, _, err := net.SplitHostPort(r.RemoteAddr)
+	if err != nil {
+		return r.RemoteAddr
+	}
+	return host
 }
 
 // stream is one page that listens.
@@ -86,6 +107,8 @@ type stream struct {
 	*gin.Context
 	db   *database.DB
 	seen uint64
+	// still tells whether whoever listens may.
+	still func(context.Context) bool
 }
 
 // follow tells of changes until the page goes, the server stops or the
@@ -109,8 +132,9 @@ func (s *stream) follow(changed, stopping <-chan struct{}) {
 		changed = s.db.Changed()
 		ctx, cancel := context.WithTimeout(s.Request.Context(), patience)
 		at, err := s.db.Stands(ctx)
+		ended := err != nil || at.Since(s.seen)&database.Access != 0 && !s.still(ctx)
 		cancel()
-		if err != nil || !s.tell(at, silent) {
+		if ended || !s.tell(at, silent) {
 			return
 		}
 	}

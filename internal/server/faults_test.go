@@ -5,6 +5,7 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
+	"net"
 	"net/http"
 	"net/http/httptest"
 	"strconv"
@@ -78,7 +79,7 @@ func TestABreakAtAnyStatementIsSaidAndNothingIsHalfSaved(t *testing.T) {
 			if answer.Code < 300 { // the driver opened another connection before anything was asked on the broken one
 				continue
 			}
-			if answer.Code == http.StatusConflict { // refused anyway, and it was the taking back that broke
+			if answer.Code < 500 { // refused anyway, and it was the taking back, or the end of the look, that broke
 				assert.Equal(t, ask(w.h, op.method, address, body).Body.String(), answer.Body.String(), "%s broken after %d statements", op.ID, n)
 				continue
 			}
@@ -91,7 +92,7 @@ func TestABreakAtAnyStatementIsSaidAndNothingIsHalfSaved(t *testing.T) {
 
 func TestASlowDatabaseIsSaidPlainly(t *testing.T) {
 	db, cable := throughCable(t)
-	h := server.Handler(server.Options{DB: db, Now: clock, House: housed(t, db), Pages: built, Address: "127.0.0.1:8420", Patience: 200 * time.Millisecond})
+	h := server.Handler(server.Options{DB: db, Now: clock, House: housed(t, db), Pages: built, Address: at(t, "127.0.0.1:8420"), Patience: 200 * time.Millisecond})
 	cable.hold()
 	answer := ask(h, "GET", "/api/today", "")
 	cable.release()
@@ -129,7 +130,7 @@ func TestEveryChangeSentTwiceIsDoneOnce(t *testing.T) {
 	w := newWitness(t)
 	done := 0
 	for i, op := range w.operations() {
-		if op.method == http.MethodGet {
+		if op.method == http.MethodGet || op.Secret { // what is secret is not kept to be answered again
 			continue
 		}
 		before := w.revision()
@@ -247,12 +248,12 @@ func listenTo(t *testing.T, url string, change ...func(*http.Request)) <-chan ui
 
 // served runs the whole server on a port of its own.
 func served(t *testing.T, db *database.DB) (url string, stop func()) {
-	l, err := server.Listen("127.0.0.1:0")
+	l, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
 	ctx, cancel := context.WithCancel(context.Background())
-	h := server.Handler(server.Options{DB: db, Now: clock, House: housed(t, db), Pages: built, Address: l.Addr().String(), Stopping: ctx.Done()})
+	h := server.Handler(server.Options{DB: db, Now: clock, House: housed(t, db), Pages: built, Address: at(t, l.Addr().String()), Stopping: ctx.Done()})
 	ended := make(chan error, 1)
-	go func() { ended <- server.Serve(ctx, l, h) }()
+	go func() { ended <- server.Serve(ctx, h, l) }()
 	stop = func() {
 		cancel()
 		assert.NoError(t, <-ended)

@@ -9,17 +9,18 @@ import (
 	"log/slog"
 	"net"
 	"net/http"
+	"net/netip"
 	"net/url"
 	"runtime/debug"
 	"slices"
 	"strconv"
+	"strings"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/gin-gonic/gin"
 
 	"tidykiln/internal/problem"
-	"tidykiln/internal/wire"
 )
 
 const requestIDKey = "requestID"
@@ -65,25 +66,13 @@ func dated(now func() time.Time) gin.HandlerFunc {
 	}
 }
 
-// Headers by which a device says who holds it, and which it is.
-const (
-	PersonHeader = "Tidykiln-Person"
-	DeviceHeader = "Tidykiln-Device"
-)
-
-// longestDevice bounds the name that a device has for itself.
-const longestDevice = 60
-
-// acting notes who presses. What cannot be read says nothing.
-func acting(c *gin.Context) {
-	person, _ := strconv.ParseUint(c.GetHeader(PersonHeader), 10, 64)
-	device := c.GetHeader(DeviceHeader)
-	c.Request = c.Request.WithContext(wire.Acting(c.Request.Context(), wire.Actor{PersonID: person, Device: device[:min(len(device), longestDevice)]}))
-	c.Next()
-}
-
-// headers keep the pages from loading or being loaded by anything else.
-func headers(c *gin.Context) {
+// headers keep the pages from loading or being loaded by anything else. That a browser
+// never comes without TLS again is asked for with a certificate of the owner's only: one
+// made here is lost with the studio's folder, and would lock its phones out.
+func (o Options) headers(c *gin.Context) {
+	if c.Request.TLS != nil && o.Certificate != nil && !o.Certificate.Own() {
+		c.Header("Strict-Transport-Security", "max-age=31536000")
+	}
 	c.Header("Content-Security-Policy", "default-src 'none'; script-src 'self'; style-src 'self'; font-src 'self'; img-src 'self' data:; connect-src 'self'; manifest-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'")
 	c.Header("X-Content-Type-Options", "nosniff")
 	c.Header("Referrer-Policy", "no-referrer")
@@ -94,27 +83,38 @@ func headers(c *gin.Context) {
 
 // guarded refuses requests that name another host, as a page of a rebound name
 // would, and writes that come from another page's origin.
-func guarded(address string) gin.HandlerFunc {
-	_, port, _ := net.SplitHostPort(address)
-	ours := func(host string) bool {
-		name, p, err := net.SplitHostPort(host)
-		if err != nil || p != port {
-			return false
-		}
-		ip := net.ParseIP(name)
-		return name == "localhost" || ip != nil && ip.IsLoopback()
+func (o Options) guarded(c *gin.Context) {
+	if !o.answersTo(c.Request) {
+		refuse(c, http.StatusMisdirectedRequest, "This server answers only under its own address.")
+		return
 	}
-	return func(c *gin.Context) {
-		if !ours(c.Request.Host) {
-			refuse(c, http.StatusMisdirectedRequest, "This server answers only under its own address.")
-			return
-		}
-		if changes := c.Request.Method != http.MethodGet && c.Request.Method != http.MethodHead; changes && !fromOurPage(c.Request) {
-			refuse(c, http.StatusForbidden, "Changes are taken only from Tidy Kiln's own pages.")
-			return
-		}
-		c.Next()
+	if changes := c.Request.Method != http.MethodGet && c.Request.Method != http.MethodHead; changes && !fromOurPage(c.Request) {
+		refuse(c, http.StatusForbidden, "Changes are taken only from Tidy Kiln's own pages.")
+		return
 	}
+	c.Next()
+}
+
+// answersTo tells whether the host that a request names is this studio: on the machine
+// itself its loopback names, beyond it the names that the certificate is for.
+func (o Options) answersTo(r *http.Request) bool {
+	host := strings.ToLower(r.Host)
+	if r.TLS != nil && o.Address.Port() == 443 {
+		host += ":443"
+	}
+	name, port, err := net.SplitHostPort(host)
+	if err != nil || port != strconv.Itoa(int(o.Address.Port())) {
+		return false
+	}
+	ip, noIP := netip.ParseAddr(name)
+	if r.TLS == nil {
+		return name == "localhost" || noIP == nil && ip.IsLoopback()
+	}
+	if o.Certificate == nil {
+		return false
+	}
+	names := o.Certificate.Names()
+	return slices.Contains(names.Hosts, name) || noIP == nil && slices.Contains(names.Addresses, ip.Unmap())
 }
 
 // fromOurPage tells whether a change comes from a page of this address: what
@@ -129,11 +129,7 @@ func fromOurPage(r *http.Request) bool {
 		return true
 	}
 	u, err := url.Parse(origins[0])
-	scheme := "http"
-	if r.TLS != nil {
-		scheme = "https"
-	}
-	return len(origins) == 1 && err == nil && u.Scheme == scheme && u.Host == r.Host
+	return len(origins) == 1 && err == nil && u.Scheme == scheme(r) && u.Host == r.Host
 }
 
 // refuse ends a request outside the typed routes with a problem.

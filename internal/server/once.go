@@ -25,8 +25,9 @@ var keyForm = regexp.MustCompile(`^[A-Za-z0-9-]{8,100}$`)
 // mostBody bounds the body of a request, in bytes.
 const mostBody = 1 << 20
 
-// once lets a change that carries a key be carried out once only.
-func once(c *gin.Context) {
+// once lets a change that carries a key be carried out once only. What holds a
+// secret is not remembered for it.
+func (a *admission) once(c *gin.Context) {
 	key := c.GetHeader(KeyHeader)
 	if key == "" || c.Request.Method == http.MethodGet || c.Request.Method == http.MethodHead {
 		c.Next()
@@ -34,6 +35,10 @@ func once(c *gin.Context) {
 	}
 	if !keyForm.MatchString(key) {
 		refuse(c, http.StatusBadRequest, KeyHeader+" must be 8 to 100 letters, digits and hyphens.")
+		return
+	}
+	if a.routes[route(c)].secret {
+		c.Next()
 		return
 	}
 	body, err := io.ReadAll(io.LimitReader(c.Request.Body, mostBody+1))

@@ -12,88 +12,7 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/require"
-
-	"tidykiln/internal/server"
 )
-
-// schema is the part of a JSON Schema that the tests need to write bodies.
-type schema struct {
-	Ref        string            `json:"$ref"`
-	Type       any               `json:"type"`
-	Format     string            `json:"format"`
-	Enum       []any             `json:"enum"`
-	Pattern    string            `json:"pattern"`
-	Minimum    float64           `json:"minimum"`
-	Items      *schema           `json:"items"`
-	Properties map[string]schema `json:"properties"`
-}
-
-func (s schema) is() string {
-	if list, several := s.Type.([]any); several {
-		return fmt.Sprint(list[0])
-	}
-	return fmt.Sprint(s.Type)
-}
-
-// operation is one thing that can be asked of the server.
-type operation struct {
-	ID         string   `json:"operationId"`
-	May        string   `json:"x-may"`
-	Reads      []string `json:"x-reads"`
-	Parameters []struct {
-		Name   string `json:"name"`
-		In     string `json:"in"`
-		Schema schema `json:"schema"`
-	} `json:"parameters"`
-	RequestBody *struct {
-		Content map[string]struct {
-			Schema schema `json:"schema"`
-		} `json:"content"`
-	} `json:"requestBody"`
-	method, path string
-}
-
-// document is the OpenAPI document as far as the tests read it.
-type document struct {
-	Paths      map[string]map[string]operation `json:"paths"`
-	Components struct {
-		Schemas map[string]schema `json:"schemas"`
-	} `json:"components"`
-}
-
-func readDocument(t testing.TB) (d document) {
-	text, err := server.OpenAPI()
-	require.NoError(t, err)
-	require.NoError(t, json.Unmarshal(text, &d))
-	return d
-}
-
-// operations lists every operation, in the order of path and method.
-func (d document) operations() (all []operation) {
-	for _, path := range slices.Sorted(maps.Keys(d.Paths)) {
-		for _, method := range slices.Sorted(maps.Keys(d.Paths[path])) {
-			op := d.Paths[path][method]
-			op.method, op.path = strings.ToUpper(method), path
-			all = append(all, op)
-		}
-	}
-	return all
-}
-
-func (d document) resolve(s schema) schema {
-	if s.Ref == "" {
-		return s
-	}
-	return d.Components.Schemas[s.Ref[strings.LastIndex(s.Ref, "/")+1:]]
-}
-
-func (o operation) body(d document) (schema, bool) {
-	if o.RequestBody == nil {
-		return schema{}, false
-	}
-	content, takes := o.RequestBody.Content["application/json"]
-	return d.resolve(content.Schema), takes
-}
 
 var pathParameter = regexp.MustCompile(`\{([^}]+)\}`)
 
@@ -189,7 +108,9 @@ func (s studio) openBatch() any {
 // thing is what the operation speaks of: something that the studio holds and that is not over.
 func (s studio) thing(o operation) string {
 	var id any = 1
-	switch {
+	switch of := s.thingOfAccess(o); {
+	case of != nil:
+		id = of
 	case strings.HasPrefix(o.path, "/api/runs/"):
 		id = s.read("/api/today", "inHand", 0, "lots", 0, "runId")
 	case strings.HasPrefix(o.path, "/api/lots/"):
@@ -251,6 +172,10 @@ func (s studio) address(o operation) string {
 			return "cloudy"
 		case p == "{key}":
 			return "gel-lift"
+		case p == "{token}":
+			return s.token(o)
+		case p == "{look}" || p == "{artwork}":
+			return fmt.Sprint(s.pictureOfProof(p))
 		case p == "{hash}":
 			return fmt.Sprint(s.read("/api/artworks", 0, "thumb"))
 		}
@@ -261,6 +186,9 @@ func (s studio) address(o operation) string {
 // sound is a body that the operation takes: of what the studio holds already
 // where it holds such a thing, else made from the schema.
 func (s studio) sound(o operation) any {
+	if body := soundOfAccess(o); body != nil {
+		return body
+	}
 	switch o.ID {
 	case "save-workshop":
 		return s.read("/api/workshop")
@@ -275,6 +203,8 @@ func (s studio) sound(o operation) any {
 		return map[string]any{"design": aDesign(), "artworkId": s.read("/api/artworks", 0, "id")}
 	case "change-design":
 		return map[string]any{"design": aDesign(), "ownPictures": false, "version": s.read("/api/products/1", "version")}
+	case "answer-shown-proof":
+		return map[string]any{"answers": []any{map[string]any{"wantId": s.read(s.shownOrder()+"/proof", "pieces", 0, "wantId"), "state": "approved", "note": "words"}}}
 	case "answer-proof":
 		return map[string]any{"answers": []any{map[string]any{"wantId": s.wantedBy(s.thing(o)), "state": "approved", "note": "words"}}}
 	case "set-pictures":

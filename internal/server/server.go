@@ -5,10 +5,7 @@ package server
 import (
 	"cmp"
 	"context"
-	"errors"
-	"fmt"
 	"io/fs"
-	"net"
 	"net/http"
 	"time"
 
@@ -18,6 +15,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"tidykiln/internal/artwork"
+	"tidykiln/internal/certificate"
 	"tidykiln/internal/database"
 	"tidykiln/internal/demo"
 	"tidykiln/internal/house"
@@ -36,7 +34,11 @@ type Options struct {
 	// Pages are the built pages.
 	Pages fs.FS
 	// Address is the one it listens on, which requests must name as their host.
-	Address string
+	Address Address
+	// Certificate is what it shows beyond the machine itself; nil where it is not reached from there.
+	Certificate *certificate.Keeper
+	// Metrics count what it does; nil for nothing counted.
+	Metrics *Metrics
 	// Stopping is closed when the server begins to stop, which ends the streams.
 	Stopping <-chan struct{}
 	// Patience is how long a request may wait for the database; zero is the usual.
@@ -47,13 +49,19 @@ type Options struct {
 func Handler(o Options) http.Handler {
 	engine := newEngine()
 	engine.HandleMethodNotAllowed = true
-	engine.Use(requestID, logged, recovered, guarded(o.Address), dated(o.Now), headers, squeezed, acting, bounded(cmp.Or(o.Patience, patience)), sized, once)
+	admission := newAdmission(o.House.Access)
+	if o.Metrics != nil {
+		engine.Use(o.Metrics.measured)
+	}
+	engine.Use(requestID, logged, recovered, o.guarded, dated(o.Now), o.headers, squeezed, bounded(cmp.Or(o.Patience, patience)), admission.admit, sized, admission.once)
 	engine.NoRoute(pages(o.Pages))
 	engine.NoMethod(func(c *gin.Context) { refuse(c, http.StatusMethodNotAllowed, "This address does not do that.") })
 	engine.GET("/healthz", func(c *gin.Context) { c.JSON(http.StatusOK, gin.H{"status": "ok"}) })
 	engine.GET("/readyz", ready(o.DB))
-	engine.GET(changesPath, changes(o.DB, o.Stopping))
-	mount(API(engine), o.DB, o.House, cmp.Or(o.Time, demo.NewTime(o.DB, nil, o.House)))
+	engine.GET(changesPath, changes(o.DB, o.Stopping, admission.stillMayListen))
+	api := API(engine)
+	mount(api, o.DB, o.House, cmp.Or(o.Time, demo.NewTime(o.DB, nil, o.House)))
+	admission.learn(api)
 	return engine
 }
 
@@ -76,6 +84,7 @@ func API(engine *gin.Engine) huma.API {
 	config.OpenAPIPath = "/api/openapi"
 	config.CreateHooks = nil
 	asJSON := huma.Format{Marshal: huma.DefaultJSONFormat.Marshal, Unmarshal: problem.ReadJSON}
+	config.Transformers = append(config.Transformers, withheld)
 	config.Formats = map[string]huma.Format{"application/json": asJSON, "json": asJSON}
 	return humagin.New(engine, config)
 }
@@ -104,44 +113,4 @@ func ready(db *database.DB) gin.HandlerFunc {
 		}
 		c.JSON(http.StatusOK, gin.H{"status": "ready"})
 	}
-}
-
-// Listen opens the address, which must be on loopback as long as there is no sign-in.
-func Listen(address string) (net.Listener, error) {
-	host, port, err := net.SplitHostPort(address)
-	if err != nil {
-		return nil, fmt.Errorf("TIDYKILN_ADDRESS: %q must be a host and a port, such as 127.0.0.1:8420", address)
-	}
-	if ip := net.ParseIP(host); host != "localhost" && (ip == nil || !ip.IsLoopback()) {
-		return nil, fmt.Errorf("TIDYKILN_ADDRESS: %s can be reached by other machines, and there is no sign-in yet; use 127.0.0.1:%s", address, port)
-	}
-	l, err := net.Listen("tcp", address)
-	if err != nil {
-		return nil, fmt.Errorf("port %s on %s cannot be used (is Tidy Kiln, or another program, already running there?): %w", port, host, err)
-	}
-	return l, nil
-}
-
-// longestAnswer is how long an answer may take in all, so that a reader that
-// stops reading holds nothing for longer. The stream of changes and the taking
-// in of tables have deadlines of their own, a write at a time.
-const longestAnswer = 90 * time.Second
-
-// stopWithin is how long requests under way may take to end.
-const stopWithin = 10 * time.Second
-
-// Serve answers on the listener until ctx ends, then lets requests under way finish.
-func Serve(ctx context.Context, l net.Listener, handler http.Handler) error {
-	s := &http.Server{Handler: handler, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: 60 * time.Second, WriteTimeout: longestAnswer, IdleTimeout: 2 * time.Minute}
-	stopped := make(chan error, 1)
-	go func() {
-		<-ctx.Done()
-		ending, cancel := context.WithTimeout(context.WithoutCancel(ctx), stopWithin)
-		defer cancel()
-		stopped <- s.Shutdown(ending)
-	}()
-	if err := s.Serve(l); !errors.Is(err, http.ErrServerClosed) {
-		return fmt.Errorf("serving: %w", err)
-	}
-	return <-stopped
 }

@@ -47,15 +47,19 @@ func TestAnAnswerThatChangesIsMadeFromWhatWasTouched(t *testing.T) {
 	}
 	before := answers()
 	changed := 0
-	for _, op := range s.operations() {
-		if op.method == http.MethodGet {
-			continue
-		}
-		since := s.standing(0).Revision
+	since := s.standing(0).Revision
+	writes := slices.DeleteFunc(s.operations(), func(op operation) bool { return op.method == http.MethodGet })
+	for i, op := range writes {
 		address, body := s.request(op)
 		if code := ask(s.h, op.method, address, body).Code; code >= 300 {
 			continue // it is not possible in this state; other tests hold that against it
 		}
+		// What says of itself that it is about nothing but who may come in is looked at with
+		// the next that is about something else: there is much of it, and every look takes a second.
+		if i+1 < len(writes) && slices.Equal(s.standing(since).Touched, []string{"access"}) {
+			continue
+		}
+		mark := s.standing(0).Revision
 		after := answers()
 		// With what the new plan has noted of promises that moved: a write of its own.
 		touched := s.standing(since).Touched
@@ -66,7 +70,7 @@ func TestAnAnswerThatChangesIsMadeFromWhatWasTouched(t *testing.T) {
 					"%s has touched %v, and %s, made from %v, is another", op.ID, touched, at, reads[at])
 			}
 		}
-		before = after
+		before, since = after, mark
 	}
 	assert.Greater(t, changed, 100)
 }

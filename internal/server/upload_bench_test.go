@@ -34,7 +34,7 @@ func largePhoto(b *testing.B) []byte {
 func BenchmarkPagesWhileALargePhotoIsRead(b *testing.B) {
 	db := demotest.New(b, now, "Etc/UTC")
 	rooms := housed(b, db)
-	h := server.Handler(server.Options{DB: db, Now: clock, House: rooms, Pages: built, Address: "127.0.0.1:8420"})
+	h := server.Handler(server.Options{DB: db, Now: clock, House: rooms, Pages: built, Address: at(b, "127.0.0.1:8420")})
 	content := largePhoto(b)
 	asked := func(until <-chan struct{}) (took []time.Duration) {
 		for {

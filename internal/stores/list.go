@@ -159,7 +159,7 @@ type LeftOf struct {
 	UseBy      calendar.Date   `json:"useBy"`
 	Quantity   decimal.Decimal `json:"quantity"`
 	Left       decimal.Decimal `json:"left"`
-	UnitCost   decimal.Decimal `json:"unitCost"`
+	UnitCost   decimal.Decimal `json:"unitCost" seen:"makers"`
 }
 
 // MaterialPack is a size that a material has been bought in.
@@ -169,7 +169,7 @@ type MaterialPack struct {
 	Pack       string          `json:"pack"`
 	Quantity   decimal.Decimal `json:"quantity"`
 	// Price is of one pack at its latest purchase, shipping and tax as they were shared then included.
-	Price      decimal.Decimal `json:"price"`
+	Price      decimal.Decimal `json:"price" seen:"makers"`
 	ReceivedOn calendar.Date   `json:"receivedOn" format:"date"`
 }
 
@@ -282,7 +282,7 @@ type BoughtLine struct {
 	Packs      int             `json:"packs"`
 	Pack       string          `json:"pack"`
 	Rejects    decimal.Decimal `json:"rejects"`
-	Price      decimal.Decimal `json:"price"`
+	Price      decimal.Decimal `json:"price" seen:"makers"`
 	Extra      decimal.Decimal `json:"extra"`
 }
 

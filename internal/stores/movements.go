@@ -34,7 +34,7 @@ type Movement struct {
 	MaterialID uint64          `json:"-"`
 	Cause      Cause           `json:"cause" enum:"purchase,batch,spoil,count,loss"`
 	Quantity   decimal.Decimal `json:"quantity"`
-	UnitCost   decimal.Decimal `json:"unitCost"`
+	UnitCost   decimal.Decimal `json:"unitCost" seen:"makers"`
 	Counted    bool            `json:"counted" doc:"whether stock was kept count of then"`
 	BatchID    *uint64         `json:"batchId,omitempty"`
 	RunID      *uint64         `json:"-"`

@@ -41,9 +41,9 @@ type Material struct {
 	MaterialKey string `json:"materialKey"`
 	MaterialForm
 	// UnitCost is the average of what is left; the last known while nothing is.
-	UnitCost decimal.Decimal `json:"unitCost"`
+	UnitCost decimal.Decimal `json:"unitCost" seen:"makers"`
 	// LatestCost is a unit's at the latest purchase: what it costs to buy again.
-	LatestCost *decimal.Decimal `json:"latestCost,omitempty"`
+	LatestCost *decimal.Decimal `json:"latestCost,omitempty" seen:"makers"`
 	// Counted says that its stock is kept count of.
 	Counted    bool            `json:"counted"`
 	CountedAt  *time.Time      `json:"countedAt,omitempty"`

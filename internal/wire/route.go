@@ -9,19 +9,6 @@ import (
 	"tidykiln/internal/database"
 )
 
-// May says who may call a route. There is no sign-in yet: it stands beside each
-// route and in the API's document (x-may), and nothing asks for it.
-type May string
-
-const (
-	// AtTheBench may whoever works here: what is to be done, without prices and customers' data.
-	AtTheBench May = "bench"
-	// Makers may whoever runs the studio day by day.
-	Makers May = "makers"
-	// Owner may whoever owns it: people, rates, the library.
-	Owner May = "owner"
-)
-
 // Get adds a route that reads. Reads are the topics whose change makes its
 // answer another one (x-reads): pages read it again when one of them is written.
 func Get[I, O any](api huma.API, id, path, summary string, may May, reads database.Topics, do func(context.Context, *I) (O, error)) {
@@ -58,6 +45,22 @@ func Post[I, O any](api huma.API, id, path, summary string, may May, do func(con
 // Put adds a route that sets something.
 func Put[I, O any](api huma.API, id, path, summary string, may May, do func(context.Context, *I) (O, error)) {
 	answer(api, operation(http.MethodPut, id, path, summary, may), do)
+}
+
+// Secret adds a route that brings or answers what nobody is to keep, such as a
+// password: neither it nor its answer is remembered to be repeated (x-secret).
+func Secret[I, O any](api huma.API, id, path, summary string, may May, do func(context.Context, *I) (*O, error)) {
+	op := operation(http.MethodPost, id, path, summary, may)
+	op.Extensions["x-secret"] = true
+	huma.Register(api, op, do)
+}
+
+// Unkept is the answer of a secret route that is a body and nothing else.
+func Unkept[I, O any](do func(context.Context, *I) (O, error)) func(context.Context, *I) (*Sent[O], error) {
+	return func(ctx context.Context, in *I) (*Sent[O], error) {
+		o, err := do(ctx, in)
+		return &Sent[O]{o}, err
+	}
 }
 
 func operation(method, id, path, summary string, may May) huma.Operation {

@@ -31,8 +31,8 @@ type Workshop struct {
 	HandOverMinute int `json:"handOverMinute" minimum:"0" maximum:"1439"`
 	// SittingMinutes is the longest stretch of one step that people work in one go.
 	SittingMinutes  int             `json:"sittingMinutes" minimum:"15" maximum:"720"`
-	LabourPerHour   decimal.Decimal `json:"labourPerHour" pattern:"^\\d{1,6}(\\.\\d{1,4})?$" patternDescription:"an amount such as 16.00"`
-	OverheadPerHour decimal.Decimal `json:"overheadPerHour" pattern:"^\\d{1,6}(\\.\\d{1,4})?$" patternDescription:"an amount such as 2.40"`
+	LabourPerHour   decimal.Decimal `json:"labourPerHour" seen:"makers" pattern:"^\\d{1,6}(\\.\\d{1,4})?$" patternDescription:"an amount such as 16.00"`
+	OverheadPerHour decimal.Decimal `json:"overheadPerHour" seen:"makers" pattern:"^\\d{1,6}(\\.\\d{1,4})?$" patternDescription:"an amount such as 2.40"`
 	// TaxIsCost says that the tax on what is bought is not given back to the studio.
 	TaxIsCost bool `json:"taxIsCost"`
 	// Confidence is how sure it is to be, from 0.5 to 0.99, that enough pieces come out good of those started.
@@ -59,7 +59,7 @@ type Person struct {
 	Name       string     `json:"name" minLength:"1" maxLength:"80"`
 	ArchivedAt *time.Time `json:"-"`
 	// HourCosts is what an hour of this person costs; nil when it is the studio's LabourPerHour.
-	HourCosts *decimal.Decimal   `json:"hourCosts,omitempty" pattern:"^\\d{1,6}(\\.\\d{1,4})?$" patternDescription:"an amount such as 16.00"`
+	HourCosts *decimal.Decimal   `json:"hourCosts,omitempty" seen:"makers" pattern:"^\\d{1,6}(\\.\\d{1,4})?$" patternDescription:"an amount such as 16.00"`
 	Hours     []calendar.Hours   `json:"hours" gorm:"-" maxItems:"28" nullable:"false"`
 	DaysOff   []calendar.DaysOff `json:"daysOff" gorm:"-" maxItems:"100" nullable:"false"`
 	// PacePercent is how long work takes them, of what a recipe gives; 0 is 100.

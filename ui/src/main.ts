@@ -7,6 +7,8 @@ import './shared/theme/parts.css'
 import './shared/theme/elements.css'
 import { VueQueryPlugin } from '@tanstack/vue-query'
 import { createApp } from 'vue'
+import { RouterView } from 'vue-router'
+import { shuts } from './api/door'
 import { acting } from './shared/acting'
 import { api } from './api/client'
 import { follow } from './api/live'
@@ -16,13 +18,17 @@ import { router } from './app/router'
 import { serverTime } from './shared/serverTime'
 import { followTips } from './shared/tips'
 
-api.use(serverTime, acting)
+api.use(serverTime, acting, shuts)
 
-void follow()
+// What a customer is shown stands alone: nothing of the studio is asked for around it.
+const alone = location.pathname.startsWith('/proof/')
+if (!alone) void follow()
 followTips()
 
 // After the script is read the browser gets a word in, before the page is drawn with it.
 setTimeout(() => {
-  const app = createApp(App).use(router).use(VueQueryPlugin, { queryClient })
+  const app = createApp(alone ? RouterView : App)
+    .use(router)
+    .use(VueQueryPlugin, { queryClient })
   setTimeout(() => app.mount('#app'))
 })

@@ -84,6 +84,9 @@ func (s *Server) DSN(database string) string {
 	return c.FormatDSN()
 }
 
+// Found tells that the server was running before, and belongs to whoever started it.
+func (s *Server) Found() bool { return s.exited == nil }
+
 // PID is the process of the server.
 func (s *Server) PID() int {
 	s.mu.Lock()

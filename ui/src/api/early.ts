@@ -5,15 +5,9 @@
 // What every page reads first, and what each address reads besides; {id} is its number.
 export const readFirst = {
   // the revision before all that is made from it
-  always: [
-    '/api/revision',
-    '/api/demo-clock',
-    '/api/moved-promises',
-    '/api/room',
-    '/api/workshop',
-    '/api/today',
-    '/api/ribbon',
-  ],
+  always: ['/api/me', '/api/revision', '/api/demo-clock', '/api/room', '/api/workshop', '/api/today', '/api/ribbon'],
+  // what a helper is not shown, and so does not ask for
+  business: ['/api/moved-promises'],
   pages: {
     '/plan': ['/api/plan?days=7'],
     '/orders': ['/api/orders'],
@@ -30,6 +24,7 @@ export const readFirst = {
     '/stores': ['/api/materials?text=&page=1', '/api/needs'],
     '/notebook': ['/api/products', '/api/troubles'],
     '/notebook/batches': ['/api/batches?page=1'],
+    '/workshop/access': ['/api/house'],
   } as Record<string, string[]>,
 }
 

@@ -1,4 +1,5 @@
 import { answerOf, api, connection } from './client'
+import { opened } from './door'
 import { readAgain } from './queries'
 
 // How long a stream may be silent, and how long to wait before asking again.
@@ -41,6 +42,7 @@ export async function follow(): Promise<never> {
   await begin()
   for (;;) {
     await visible()
+    await opened()
     await stream()
     if (document.hidden) continue
     await ask()

@@ -1,7 +1,7 @@
 // Written by scripts/generate from the server's routes.
 
 export type Topic =
-  'orders' | 'batches' | 'stores' | 'products' | 'workshop' | 'room' | 'promises' | 'artwork' | 'prints'
+  'orders' | 'batches' | 'stores' | 'products' | 'workshop' | 'room' | 'promises' | 'artwork' | 'prints' | 'access'
 
 // reads are the topics that each answer is made from.
 export const reads = {
@@ -19,21 +19,29 @@ export const reads = {
   '/api/fair': ['stores', 'products', 'workshop'],
   '/api/find': ['orders', 'batches', 'products'],
   '/api/first-steps': ['orders', 'batches', 'stores', 'products', 'workshop'],
+  '/api/holders': ['access'],
+  '/api/house': ['access'],
   '/api/lots/{id}': ['orders', 'batches', 'stores', 'products', 'workshop'],
   '/api/lots/{id}/earlier': ['orders', 'batches', 'stores', 'products', 'workshop'],
   '/api/material-names': ['stores'],
   '/api/materials': ['stores'],
   '/api/materials/{id}': ['stores'],
   '/api/materials/{id}/recipes': ['stores', 'products'],
+  '/api/me': ['workshop', 'access'],
+  '/api/members': ['access'],
   '/api/methods': ['products'],
   '/api/moved-promises': ['orders', 'promises'],
   '/api/needs': ['orders', 'batches', 'stores', 'products', 'workshop'],
   '/api/orders': ['orders', 'batches', 'stores', 'products', 'workshop'],
   '/api/orders/{id}': ['orders', 'batches', 'stores', 'products', 'workshop', 'promises', 'artwork'],
   '/api/orders/{id}/proof': ['orders', 'stores', 'products', 'workshop', 'artwork'],
+  '/api/orders/{id}/proof-address': ['access'],
   '/api/outlets': ['products'],
+  '/api/pairings/{id}': ['access'],
+  '/api/passkeys': ['access'],
   '/api/past-batches/times': ['products', 'workshop'],
   '/api/plan': ['orders', 'batches', 'stores', 'products', 'workshop'],
+  '/api/plan/calendar-address': ['access'],
   '/api/plan/moves': ['orders', 'batches', 'stores', 'products', 'workshop', 'promises'],
   '/api/plan/suppose': ['orders', 'batches', 'stores', 'products', 'workshop'],
   '/api/prices': ['stores', 'products', 'workshop'],
@@ -56,10 +64,23 @@ export const reads = {
   '/api/products/{id}/recipe/try': ['stores', 'products', 'workshop', 'room'],
   '/api/products/{id}/shelf': ['orders', 'batches', 'products'],
   '/api/promise': ['orders', 'batches', 'stores', 'products', 'workshop'],
+  '/api/proofs/{token}': ['orders', 'stores', 'products', 'workshop', 'artwork', 'access'],
   '/api/receipts': ['stores'],
-  '/api/revision': ['orders', 'batches', 'stores', 'products', 'workshop', 'room', 'promises', 'artwork', 'prints'],
+  '/api/revision': [
+    'orders',
+    'batches',
+    'stores',
+    'products',
+    'workshop',
+    'room',
+    'promises',
+    'artwork',
+    'prints',
+    'access',
+  ],
   '/api/ribbon': ['orders', 'batches', 'stores', 'products', 'workshop'],
   '/api/room': ['room'],
+  '/api/sessions': ['workshop', 'access'],
   '/api/shelf': ['orders', 'batches', 'products'],
   '/api/suggestions': ['orders', 'batches', 'stores', 'products', 'workshop'],
   '/api/suppliers': ['stores'],

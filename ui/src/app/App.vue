@@ -2,6 +2,9 @@
 import { computed, defineAsyncComponent, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useAnswer } from '../api/answers'
+import { shut } from '../api/door'
+import { useMe } from '../access/useMe'
+import { role, runs, seesBusiness } from '../shared/settings'
 import { connection } from '../api/client'
 import DayRibbon from '../planning/DayRibbon.vue'
 import MovedPromises from '../planning/MovedPromises.vue'
@@ -16,10 +19,14 @@ import AppTray from './AppTray.vue'
 import FindDialog from '../desk/FindDialog.vue'
 import RoomLine from '../workshop/RoomLine.vue'
 import KeysDialog from './KeysDialog.vue'
-import { sections } from './router'
+import { benchSections, sections as allSections } from './router'
 import WhoIsHere from './WhoIsHere.vue'
 
 const { data: time } = useAnswer('/api/demo-clock')
+useMe()
+const AtTheDoor = defineAsyncComponent(() => import('../access/AtTheDoor.vue'))
+const NotYours = defineAsyncComponent(() => import('../access/NotYours.vue'))
+const sections = computed(() => (role.value === 'helper' ? benchSections : allSections))
 const FirstSteps = defineAsyncComponent(() => import('../desk/FirstSteps.vue'))
 const AppTip = defineAsyncComponent(() => import('./AppTip.vue'))
 const DemoClock = defineAsyncComponent(() => import('./DemoClock.vue'))
@@ -37,13 +44,16 @@ const dayCome = useTurn()
 const pageCome = useTurn()
 const dialogsCome = useTurn()
 
-const current = computed(() => sections.find((s) => s.path !== '/' && route.path.startsWith(s.path)) ?? sections[0])
+const current = computed(
+  () => sections.value.find((s) => s.path !== '/' && route.path.startsWith(s.path)) ?? sections.value[0]!,
+)
 const isHere = (path: string) => (current.value.path === path ? 'page' : undefined)
 
-const newHere = () =>
-  current.value.path === '/products'
-    ? router.push('/products/new')
-    : open(({ '/plan': 'new-batch', '/stores': 'receipt' } as const)[current.value.path as string] ?? 'new-order')
+const newHere = () => {
+  if (!runs.value) return
+  if (current.value.path === '/products') return router.push('/products/new')
+  return open(({ '/plan': 'new-batch', '/stores': 'receipt' } as const)[current.value.path as string] ?? 'new-order')
+}
 // A key pressed while the change before it is still being saved waits for it.
 const stepKey = (name: string) => (event: KeyboardEvent) => {
   const button = document.querySelector<HTMLButtonElement>(`[data-key="${name}"]`)
@@ -58,10 +68,12 @@ const stepKey = (name: string) => (event: KeyboardEvent) => {
   saved.observe(button, { attributeFilter: ['disabled'] })
 }
 useKeys({
-  ...Object.fromEntries(sections.map((s, i) => [String(i + 1), () => router.push(s.path)])),
+  ...Object.fromEntries(
+    allSections.map((_, i) => [String(i + 1), () => sections.value[i] && router.push(sections.value[i].path)]),
+  ),
   f: (e) => {
     e.preventDefault()
-    finding.value = true
+    finding.value = seesBusiness.value
   },
   n: (e) => {
     e.preventDefault()
@@ -90,7 +102,9 @@ useKeys({
         s.name
       }}</RouterLink>
     </nav>
-    <button class="find" type="button" @click="finding = true">Find <kbd aria-hidden="true">F</kbd></button>
+    <button v-if="seesBusiness" class="find" type="button" @click="finding = true">
+      Find <kbd aria-hidden="true">F</kbd>
+    </button>
     <template v-if="dayCome">
       <DemoClock v-if="time?.demo" class="time" />
       <RoomLine />
@@ -103,15 +117,17 @@ useKeys({
       The answer takes longer than usual. Nothing needs to be sent twice; what you typed is kept.
     </p>
   </div>
+  <p v-if="role === 'viewer'" class="looking quiet">You look on: nothing is changed from here.</p>
   <template v-if="dayCome">
     <RestEnds />
     <DayRibbon />
     <MovedPromises />
   </template>
-  <FirstSteps v-if="stepsDone" :done="stepsDone" />
+  <FirstSteps v-if="stepsDone && role !== 'helper'" :done="stepsDone" />
   <div class="floor" :class="{ trayed: shown, waiting: !known }">
     <main id="page" tabindex="-1">
-      <RouterView v-if="pageCome" />
+      <NotYours v-if="role === 'helper' && !route.meta.bench" />
+      <RouterView v-else-if="pageCome" />
     </main>
     <AppTray v-if="shown" :key="`${shown.kind}:${shown.id}`" :kind="shown.kind" :thing="shown.id" />
   </div>
@@ -124,9 +140,11 @@ useKeys({
       <RouterLink v-for="s in sections.slice(3)" :key="s.path" :to="s.path" :aria-current="isHere(s.path)">{{
         s.name
       }}</RouterLink>
-      <button type="button" @click="finding = true">Find</button>
+      <button v-if="seesBusiness" type="button" @click="finding = true">Find</button>
+      <RouterLink v-else to="/workshop/access">This device</RouterLink>
     </div>
   </nav>
+  <AtTheDoor v-if="shut || route.path === '/pair'" />
   <AppTip v-if="tip" />
   <!-- in a section, so that a dialog's header is not taken for the page's -->
   <section>
@@ -207,6 +225,10 @@ kbd {
 }
 .time {
   align-self: center;
+}
+.looking {
+  padding: 4px 20px;
+  border-bottom: 1px solid var(--line);
 }
 .lost {
   padding: 8px 20px;

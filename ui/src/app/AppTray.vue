@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, defineAsyncComponent, nextTick, onBeforeUnmount, onMounted, onUnmounted, ref } from 'vue'
+import { seesBusiness } from '../shared/settings'
 import { useTray, type TrayKind } from '../shared/tray'
 import { useNarrow } from '../shared/useNarrow'
 
@@ -44,7 +45,10 @@ const titles: Record<TrayKind, string> = {
   'what-if': 'What if',
   suggestions: 'Suggested',
 }
-const content = computed(() => inside[props.kind])
+const NotYours = defineAsyncComponent(() => import('../access/NotYours.vue'))
+// what whoever works at the bench only opens too
+const ofTheBench: TrayKind[] = ['lot', 'work', 'ready', 'batch']
+const content = computed(() => (seesBusiness.value || ofTheBench.includes(props.kind) ? inside[props.kind] : NotYours))
 const tray = ref<HTMLElement | null>(null)
 const narrow = useNarrow(900)
 const AppDrawer = defineAsyncComponent(() => import('./AppDrawer.vue'))

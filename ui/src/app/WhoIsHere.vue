@@ -1,20 +1,25 @@
 <script setup lang="ts">
 import { computed, defineAsyncComponent, onMounted, shallowRef, type Component } from 'vue'
+import { useMe } from '../access/useMe'
 import { whenIdle } from '../shared/idle'
 import { personId } from '../shared/settings'
 import { useWorkshop } from '../shared/useWorkshop'
 
 // Who works at this device. The name stands at once, and can be changed when the page has come to rest.
 const { people } = useWorkshop()
+const { me, fixed } = useMe()
+const HolderPick = defineAsyncComponent(() => import('../access/HolderPick.vue'))
 const name = computed(() => people.value.find((p) => p.id === personId.value)?.name ?? '')
 const PickField = shallowRef<Component | null>(null)
 onMounted(() => whenIdle(() => (PickField.value = defineAsyncComponent(() => import('../shared/PickField.vue')))))
 </script>
 
 <template>
+  <HolderPick v-if="me?.shared" class="person" :me="me" />
+  <RouterLink v-else-if="fixed" class="person" to="/workshop/access">{{ me!.member }}</RouterLink>
   <component
     :is="PickField"
-    v-if="PickField && people.length > 0"
+    v-else-if="PickField && people.length > 0"
     v-model="personId"
     bare
     class="person"
@@ -29,6 +34,16 @@ onMounted(() => whenIdle(() => (PickField.value = defineAsyncComponent(() => imp
   align-self: center;
   width: 100px;
 }
+a {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  text-decoration: none;
+  white-space: nowrap;
+}
+a:hover {
+  text-decoration: underline;
+}
+a,
 span {
   padding: 0 10px;
   font-weight: 650;

@@ -1,22 +1,32 @@
 import { createRouter, createWebHistory } from 'vue-router'
 
+export interface Section {
+  path: string
+  name: string
+  // whoever is at the bench only goes there too
+  bench?: boolean
+}
+
 // The sections, in the order of the top line and of the number keys.
-export const sections = [
-  { path: '/', name: 'Today' },
-  { path: '/plan', name: 'Plan' },
+export const sections: Section[] = [
+  { path: '/', name: 'Today', bench: true },
+  { path: '/plan', name: 'Plan', bench: true },
   { path: '/orders', name: 'Orders' },
   { path: '/products', name: 'Products' },
   { path: '/prints', name: 'Prints' },
   { path: '/stores', name: 'Stores' },
   { path: '/notebook', name: 'Notebook' },
   { path: '/workshop', name: 'Workshop' },
-] as const
+]
+
+// What a helper goes to instead of the whole of Prints: the sheets to be printed.
+export const benchSections: Section[] = [...sections.filter((s) => s.bench), { path: '/prints/sheets', name: 'Sheets' }]
 
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
-    { path: '/', component: () => import('../desk/TodayPage.vue'), meta: { title: 'Today' } },
-    { path: '/plan', component: () => import('../planning/PlanPage.vue'), meta: { title: 'Plan' } },
+    { path: '/', component: () => import('../desk/TodayPage.vue'), meta: { title: 'Today', bench: true } },
+    { path: '/plan', component: () => import('../planning/PlanPage.vue'), meta: { title: 'Plan', bench: true } },
     { path: '/orders', component: () => import('../orders/OrdersPage.vue'), meta: { title: 'Orders' } },
     { path: '/products', component: () => import('../products/ProductsPage.vue'), meta: { title: 'Products' } },
     { path: '/products/new', component: () => import('../desk/ChooserPage.vue'), meta: { title: 'New product' } },
@@ -24,7 +34,11 @@ export const router = createRouter({
     { path: '/products/:id(\\d+)', component: () => import('../products/ProductPage.vue'), meta: { title: 'Product' } },
     { path: '/products/prices', component: () => import('../selling/PricesPage.vue'), meta: { title: 'Prices' } },
     { path: '/prints', component: () => import('../artwork/ArtworksPage.vue'), meta: { title: 'Prints' } },
-    { path: '/prints/sheets', component: () => import('../prints/SheetsPage.vue'), meta: { title: 'Sheets' } },
+    {
+      path: '/prints/sheets',
+      component: () => import('../prints/SheetsPage.vue'),
+      meta: { title: 'Sheets', bench: true },
+    },
     { path: '/prints/design/:id(\\d+)', component: () => import('../prints/DesignPage.vue'), meta: { title: 'Print' } },
     { path: '/prints/proof/:id(\\d+)', component: () => import('../prints/ProofPage.vue'), meta: { title: 'Proof' } },
     { path: '/stores', component: () => import('../stores/StoresPage.vue'), meta: { title: 'Stores' } },
@@ -45,7 +59,18 @@ export const router = createRouter({
       meta: { title: 'A batch made before' },
     },
     { path: '/workshop', component: () => import('../workshop/WorkshopPage.vue'), meta: { title: 'Workshop' } },
-    { path: '/:rest(.*)*', component: () => import('./NothingHere.vue'), meta: { title: 'Nothing here' } },
+    {
+      path: '/workshop/access',
+      component: () => import('../access/AccessPage.vue'),
+      meta: { title: 'Who may come in', bench: true },
+    },
+    {
+      path: '/proof/:token',
+      component: () => import('../prints/ShownProofPage.vue'),
+      meta: { title: 'Your pieces', bench: true },
+    },
+    { path: '/pair', component: { render: () => null }, meta: { title: 'Let this device in', bench: true } },
+    { path: '/:rest(.*)*', component: () => import('./NothingHere.vue'), meta: { title: 'Nothing here', bench: true } },
   ],
 })
 

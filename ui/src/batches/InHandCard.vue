@@ -93,7 +93,7 @@ const putDownLot = (runId: number) =>
     <p class="clockline">
       <span class="timer" role="timer" :aria-label="`worked ${duration(seconds / 60)}`">{{ stopwatch(seconds) }}</span>
       <span v-if="alone" class="quiet">
-        of {{ duration(work.minutes) }}<template v-if="alone.for.length"> · for {{ alone.for.join(', ') }}</template
+        of {{ duration(work.minutes) }}<template v-if="alone.for?.length"> · for {{ alone.for.join(', ') }}</template
         ><template v-if="alone.due">, due {{ dayName(dateOf(alone.due), dateOf(now)) }}</template>
       </span>
       <span v-else class="quiet">of {{ duration(work.minutes) }} for {{ work.pieces }} pieces; set-up paid once</span>

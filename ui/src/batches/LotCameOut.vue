@@ -35,7 +35,8 @@ const { open } = useTray()
           {{ lot.pieces.length }} × {{ lot.product }}
         </button>
         <p class="quiet">
-          <template v-if="lot.for.length">{{ lot.for.join(', ') }}</template><template v-else>for the shelf</template
+          <template v-if="lot.for?.length">{{ lot.for.join(', ') }}</template><template v-else-if="lot.for"
+            >for the shelf</template
           ><template v-if="lot.due">, {{ dayName(dateOf(lot.due), dateOf(now)) }}</template
           ><template v-if="lot.pilot">, pilot</template>
         </p>

@@ -3,6 +3,7 @@ import EmptyNote from '../shared/EmptyNote.vue'
 import { useAnswer } from '../api/answers'
 import { thisMinute } from '../shared/clock'
 import { moment } from '../shared/time'
+import { seesBusiness } from '../shared/settings'
 import { useTray } from '../shared/tray'
 import AccountPanel from '../batches/AccountPanel.vue'
 
@@ -11,7 +12,9 @@ const props = defineProps<{ id: number }>()
 const { open } = useTray()
 const { data: batch, error } = useAnswer('/api/batches/{id}', () => ({ path: { id: props.id } }))
 // The panel reads it under the same key; here it is waited for, so that nothing is pushed down.
-const { isPending: reckoning } = useAnswer('/api/batches/{id}/account', () => ({ path: { id: props.id } }))
+const { isLoading: reckoning } = useAnswer('/api/batches/{id}/account', () => ({ path: { id: props.id } }), {
+  enabled: seesBusiness,
+})
 </script>
 
 <template>
@@ -19,7 +22,8 @@ const { isPending: reckoning } = useAnswer('/api/batches/{id}/account', () => ({
   <div v-else-if="batch && !reckoning" class="batch">
     <h1>Batch {{ batch.number }}</h1>
     <p>
-      <RouterLink :to="`/products/${batch.productId}`">{{ batch.productName }}</RouterLink>
+      <RouterLink v-if="seesBusiness" :to="`/products/${batch.productId}`">{{ batch.productName }}</RouterLink>
+      <template v-else>{{ batch.productName }}</template>
       <span class="quiet"> · {{ batch.state }}</span>
     </p>
     <p>
@@ -36,7 +40,7 @@ const { isPending: reckoning } = useAnswer('/api/batches/{id}/account', () => ({
         </span>
       </li>
     </ul>
-    <AccountPanel :batch-id="batch.id" :product-id="batch.productId" />
+    <AccountPanel v-if="seesBusiness" :batch-id="batch.id" :product-id="batch.productId" />
     <h2>What happened</h2>
     <ol class="events">
       <li v-for="(e, i) in batch.events" :key="i">

@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import { useAnswer } from '../api/answers'
 import type { Schemas } from '../api/client'
 import { thisMinute } from '../shared/clock'
+import OrderLink from '../shared/OrderLink.vue'
 import { duration } from '../shared/reading'
 import { clock, dateOf, dayName, moment } from '../shared/time'
 import { useTray } from '../shared/tray'
@@ -80,8 +81,7 @@ const left = computed(() => {
         Left till {{ stop.opens ? moment(stop.opens, thisMinute) : 'hands begin again' }},
         {{ stop.loses.length === 1 ? 'one order is' : `${stop.loses.length} orders are` }} ready later:
         <template v-for="(m, i) in stop.loses" :key="m.orderId"
-          >{{ i ? '; ' : ''
-          }}<button class="word" type="button" @click="open('order', m.orderId)">{{ m.customer }}</button>
+          >{{ i ? '; ' : '' }}<OrderLink :id="m.orderId" :number="m.number" :customer="m.customer" />
           {{ day(m.toOn) }} instead of {{ day(m.fromOn)
           }}<b v-if="m.toLate && !m.fromLate" class="bad"> and late</b></template
         >.

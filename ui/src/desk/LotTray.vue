@@ -7,7 +7,8 @@ import { answerOf, api } from '../api/client'
 import { useAct } from '../shared/act'
 import { thisMinute } from '../shared/clock'
 import { dateOf, dayName, minutesBetween, moment } from '../shared/time'
-import { useTray } from '../shared/tray'
+import { runs, seesBusiness } from '../shared/settings'
+import OrderLink from '../shared/OrderLink.vue'
 import ShortRests from '../shared/ShortRests.vue'
 import { useLot } from '../planning/queries'
 import { hold } from '../planning/whatIf'
@@ -24,7 +25,6 @@ const LogStepForm = defineAsyncComponent(() => import('../batches/LogStepForm.vu
 const props = defineProps<{ id: number }>()
 const emit = defineEmits<{ close: [] }>()
 const { data: lot, error } = useLot(() => props.id)
-const { open } = useTray()
 const { tell, busy } = useAct()
 const { takeUp, busy: taking, risk } = useTakeUp()
 const logging = ref(false)
@@ -113,7 +113,7 @@ async function abandon() {
         Held: {{ lot.steps.find((s) => s.index === lot!.hold!.step)?.name.toLowerCase() }}
         {{ moment(lot.hold.at, thisMinute) }}<template v-if="heldBy">, {{ heldBy }}</template
         ><template v-if="lot.holdBroken">. It cannot be done then, and is planned where it can.</template>
-        <button class="word" type="button" :disabled="busy" @click="letGo">Let it go</button>
+        <button v-if="runs" class="word" type="button" :disabled="busy" @click="letGo">Let it go</button>
       </p>
       <p v-if="lot.unplanned" class="note brick">No place in the plan: {{ lot.unplanned }}.</p>
       <ActRow v-if="!inHand && lot.open">
@@ -124,7 +124,7 @@ async function abandon() {
           It was done earlier
         </button>
       </ActRow>
-      <p v-if="!inHand && lot.open" class="words">
+      <p v-if="!inHand && lot.open && runs" class="words">
         <button
           v-if="next.start && !lot.hold && !next.inside"
           class="word"
@@ -148,9 +148,9 @@ async function abandon() {
       <dd>
         <template v-for="(s, i) in lot.serves" :key="s.orderId"
           ><template v-if="i"> · </template
-          ><button class="word" type="button" @click="open('order', s.orderId)">
-            {{ s.customer }} {{ s.pieces }}
-          </button></template
+          ><OrderLink :id="s.orderId" :number="s.number" :customer="s.customer"
+            >{{ seesBusiness ? ' ' : ': ' }}{{ s.pieces }}</OrderLink
+          ></template
         ><template v-if="lot.spare">{{ lot.serves.length ? ' · ' : '' }}shelf {{ lot.spare }}</template>
       </dd>
       <dt>Ready</dt>

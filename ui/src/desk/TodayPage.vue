@@ -4,7 +4,7 @@ import EmptyNote from '../shared/EmptyNote.vue'
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 import { thisMinute } from '../shared/clock'
-import { lotByLot, personId } from '../shared/settings'
+import { lotByLot, personId, runs, seesBusiness } from '../shared/settings'
 import { dateOf, dayName, moment } from '../shared/time'
 import { useTray } from '../shared/tray'
 import InHandCard from '../batches/InHandCard.vue'
@@ -93,13 +93,15 @@ const restingDrawn = useGradual(() => today.value?.resting.length ?? 0, 6)
       <div v-if="today.wanted.length" class="wanted">
         <p v-for="w in today.wanted" :key="w.productId">
           {{ w.pieces }} × {{ w.product }} wanted, first due {{ dayName(w.dueOn, dateOf(thisMinute)) }}
-          <button class="word" type="button" @click="open('new-batch', w.productId)">Make up a batch</button>
+          <button v-if="runs" class="word" type="button" @click="open('new-batch', w.productId)">
+            Make up a batch
+          </button>
         </p>
-        <p v-if="today.wanted.length > 1">
+        <p v-if="runs && today.wanted.length > 1">
           <button class="word" type="button" @click="open('suggestions')">What goes together?</button>
         </p>
       </div>
-      <div v-if="today.pictures.length" class="wanted">
+      <div v-if="seesBusiness && today.pictures.length" class="wanted">
         <p v-for="m in today.pictures" :key="`${m.orderId} ${m.product}`">
           Ask {{ m.customer }} for {{ m.pieces }} {{ m.pieces === 1 ? 'picture' : 'pictures' }}: {{ m.product }}, due
           {{ dayName(m.dueOn, dateOf(thisMinute)) }}
@@ -122,7 +124,7 @@ const restingDrawn = useGradual(() => today.value?.resting.length ?? 0, 6)
         />
       </ul>
       <EmptyNote v-if="today.resting.length === 0">Nothing is resting.</EmptyNote>
-      <ul v-if="today.handOver.length" class="over" aria-label="To hand over">
+      <ul v-if="seesBusiness && today.handOver.length" class="over" aria-label="To hand over">
         <li v-for="o in today.handOver" :key="o.orderId">
           <span
             >{{ o.pieces }} finished for <b>{{ o.customer }}</b></span

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import CalendarFeed from './CalendarFeed.vue'
 import EmptyNote from '../shared/EmptyNote.vue'
 import { useGradual } from '../shared/idle'
 import { duration } from '../shared/reading'
@@ -6,7 +7,9 @@ import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { thisMinute } from '../shared/clock'
 import { addDays, dateOf, dayName, longDay, minutesBetween, moment, shortDay } from '../shared/time'
+import { runs, seesBusiness } from '../shared/settings'
 import { useTray } from '../shared/tray'
+import { useNarrow } from '../shared/useNarrow'
 import DayStrip from './DayStrip.vue'
 import StepMoves from './StepMoves.vue'
 import { useFrom, usePicked, usePlan, type Day, type Readiness } from './queries'
@@ -20,6 +23,7 @@ import PageHead from '../shared/PageHead.vue'
 const route = useRoute()
 const router = useRouter()
 const { open } = useTray()
+const narrow = useNarrow(640)
 const from = useFrom()
 const { data: real, error } = usePlan(from)
 // While something is supposed the days are shown as they would be.
@@ -92,7 +96,8 @@ const pressing = (r: Readiness) => ['tight', 'late', 'unplanned'].includes(r.sta
     <template #said>
       <ul v-if="promises.broken.length" class="broken">
         <li v-for="d in promises.broken.slice(0, mostBroken)" :key="d.orderId">
-          {{ d.customer }}’s {{ d.pieces }} {{ d.pieces === 1 ? 'piece' : 'pieces'
+          {{ d.customer ? `${d.customer}’s` : `Order ${d.number}:` }} {{ d.pieces }}
+          {{ d.pieces === 1 ? 'piece' : 'pieces'
           }}<template v-if="d.readiness.at"
             >: {{ moment(d.readiness.at, thisMinute) }} instead of
             {{ dayName(dateOf(d.readiness.due), dateOf(thisMinute)) }}.</template
@@ -100,7 +105,7 @@ const pressing = (r: Readiness) => ['tight', 'late', 'unplanned'].includes(r.sta
             >, due {{ dayName(dateOf(d.readiness.due), dateOf(thisMinute)) }}: no place in the plan.</template
           >
           {{ ' '
-          }}<button class="word" type="button" @click="open('order', d.orderId)">
+          }}<button v-if="seesBusiness" class="word" type="button" @click="open('order', d.orderId)">
             See the ways out<span class="spoken"> for {{ d.customer }}</span>
           </button>
         </li>
@@ -115,9 +120,11 @@ const pressing = (r: Readiness) => ['tight', 'late', 'unplanned'].includes(r.sta
         <button class="side" type="button" @click="turn(-7)">Week before</button>
         <button v-if="from" class="side" type="button" @click="today">From today</button>
         <button class="side" type="button" @click="turn(7)">Week after</button>
-        <button class="side" type="button" @click="open('what-if')">What if …</button>
-        <button class="side" type="button" @click="open('suggestions')">Suggested</button>
-        <button class="act" type="button" @click="open('new-batch')">Make up a batch</button>
+        <template v-if="seesBusiness">
+          <button class="side" type="button" @click="open('what-if')">What if …</button>
+          <button class="side" type="button" @click="open('suggestions')">Suggested</button>
+        </template>
+        <button v-if="runs" class="act" type="button" @click="open('new-batch')">Make up a batch</button>
       </div>
     </template>
   </PageHead>
@@ -151,7 +158,13 @@ const pressing = (r: Readiness) => ['tight', 'late', 'unplanned'].includes(r.sta
         <b :class="{ now: isToday(day) }">{{ shortDay(day.date) }}</b>
         <span class="quiet">{{ minutes ? `${duration(minutes)} of hands` : day.open.length ? 'free' : 'closed' }}</span>
       </div>
-      <div class="scroller">
+      <!-- a day that is moved sideways, with nothing in it that the keyboard reaches, is reached itself -->
+      <div
+        class="scroller"
+        :tabindex="narrow && hands.length === 0 ? 0 : undefined"
+        :role="narrow && hands.length === 0 ? 'region' : undefined"
+        :aria-label="narrow && hands.length === 0 ? longDay(day.date) : undefined"
+      >
         <DayStrip
           :day="day"
           :hands="hands"
@@ -172,14 +185,15 @@ const pressing = (r: Readiness) => ['tight', 'late', 'unplanned'].includes(r.sta
       </div>
       <ul class="dues" :aria-label="`Due on ${longDay(day.date)}`">
         <li v-for="d in day.dues" :key="d.orderId">
-          <button
-            type="button"
+          <component
+            :is="seesBusiness ? 'button' : 'span'"
+            :type="seesBusiness ? 'button' : undefined"
             class="due"
             :class="{ pressing: pressing(d.readiness) }"
-            @click="open('order', d.orderId)"
+            @click="seesBusiness && open('order', d.orderId)"
           >
-            <b>{{ d.pieces }}</b> {{ d.customer }} <b>{{ words[d.readiness.state] }}</b>
-          </button>
+            <b>{{ d.pieces }}</b> {{ d.customer ?? `order ${d.number}` }} <b>{{ words[d.readiness.state] }}</b>
+          </component>
         </li>
       </ul>
     </div>
@@ -194,6 +208,7 @@ const pressing = (r: Readiness) => ['tight', 'late', 'unplanned'].includes(r.sta
     <a class="word" :href="`/api/plan/week.pdf${from ? `?from=${from}` : ''}`" download>This week on paper (PDF)</a>
     <a class="word" href="/api/plan/calendar.ics" download>For a calendar (iCalendar)</a>
   </p>
+  <CalendarFeed v-if="plan && runs" />
 </template>
 
 <style scoped>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { runs } from '../shared/settings'
 import { computed, ref } from 'vue'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
@@ -52,7 +53,7 @@ const remove = () => tell(() => answerOf(api.POST('/api/print-jobs/{id}/remove',
         <span :class="{ bad: job.state === 'failed' }">{{ job.failure || 'stopped' }}</span>
         <button class="side" type="button" :disabled="busy" @click="again">Make again</button>
       </template>
-      <button v-if="job.state !== 'making'" class="word" type="button" :disabled="busy" @click="remove">
+      <button v-if="runs && job.state !== 'making'" class="word" type="button" :disabled="busy" @click="remove">
         Remove<span class="spoken"> the sheets of {{ job.title }}</span>
       </button>
     </p>

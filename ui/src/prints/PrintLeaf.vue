@@ -10,6 +10,8 @@ const props = defineProps<{
   design: Schemas['Design']
   words: string
   printed?: boolean
+  // where the picture is found by whoever has not signed in
+  picture?: string
 }>()
 const id = useId()
 const pad = computed(() => Math.max(4, props.page.widthMm * 0.06))
@@ -27,9 +29,11 @@ const image = computed(() => {
   const { artwork, print } = props.page
   if (!artwork?.view) return null
   // What goes round a wall is bent by the server, as it will be printed.
-  if (props.page.bent)
+  if (props.page.bent || props.picture)
     return {
-      href: `/api/products/${props.page.productId}/design/print?design=${encodeURIComponent(JSON.stringify(props.page.design))}`,
+      href:
+        props.picture ??
+        `/api/products/${props.page.productId}/design/print?design=${encodeURIComponent(JSON.stringify(props.page.design))}`,
       x: 0,
       y: 0,
       width: print.widthMm,

@@ -4,6 +4,7 @@ import { useAnswer } from '../api/answers'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
 import { figure } from '../shared/habit'
+import { runs } from '../shared/settings'
 import PickField from '../shared/PickField.vue'
 
 // The printer that stands in for a real one: what is in it, and what it can be told to do
@@ -29,7 +30,7 @@ const scale = computed({
       {{ printer.paper }} sheets, toner {{ figure(printer.toner * 100, 0) }} %<template v-if="printer.scale !== 100"
         >, prints at {{ figure(printer.scale) }} %</template
       ><span v-if="printer.says" class="bad" role="status"> {{ printer.says }}</span>
-      <button class="word tray" type="button" :aria-expanded="open" @click="open = !open">Its tray</button>
+      <button v-if="runs" class="word own" type="button" :aria-expanded="open" @click="open = !open">Its tray</button>
     </p>
     <p v-if="open" class="acts">
       <button class="side" type="button" :disabled="busy" @click="set({ paper: 250 })">Fill the tray</button>
@@ -61,7 +62,7 @@ const scale = computed({
   font-size: 13px;
   font-weight: 400;
 }
-.tray {
+.own {
   margin-left: 12px;
 }
 .acts {

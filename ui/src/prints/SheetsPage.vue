@@ -11,6 +11,7 @@ import FieldPair from '../shared/FieldPair.vue'
 import { figure } from '../shared/habit'
 import PageHead from '../shared/PageHead.vue'
 import PickField from '../shared/PickField.vue'
+import { seesBusiness } from '../shared/settings'
 import TextField from '../shared/TextField.vue'
 import TickBox from '../shared/TickBox.vue'
 import { dateOf } from '../shared/time'
@@ -125,7 +126,7 @@ async function make() {
       <template #said>
         <p class="quiet">Prints of your batches, laid out so that they take few sheets, at their true size.</p>
       </template>
-      <template #acts><RouterLink to="/prints">Pictures</RouterLink></template>
+      <template v-if="seesBusiness" #acts><RouterLink to="/prints">Pictures</RouterLink></template>
     </PageHead>
     <WaitingRows v-if="!printable" />
     <EmptyNote v-else-if="printable.length === 0">
@@ -204,8 +205,9 @@ async function make() {
               }}</small
             >
           </p>
-          <p>{{ standing.costs.says }}</p>
+          <p v-if="standing.costs">{{ standing.costs.says }}</p>
           <TextField
+            v-if="standing.costs"
             v-model="shopSheet"
             class="shop"
             label="A copy shop takes, a sheet"

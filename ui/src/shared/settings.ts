@@ -1,4 +1,4 @@
-import { ref, watch, type Ref } from 'vue'
+import { computed, ref, watch, type Ref } from 'vue'
 
 // kept is a setting of this device, remembered by the browser.
 function kept<T>(name: string, initial: T): Ref<T> {
@@ -22,6 +22,13 @@ function kept<T>(name: string, initial: T): Ref<T> {
 
 // personId is who is at this device; 0 until somebody has said so.
 export const personId = kept('person', 0)
+
+// role is what this device may do, as far as was said last; an owner's where nobody signs in.
+export const role = kept<'owner' | 'maker' | 'helper' | 'viewer'>('role', 'owner')
+
+// seesBusiness says that prices and customers are shown here; runs, that the day's business is done here.
+export const seesBusiness = computed(() => role.value !== 'helper')
+export const runs = computed(() => role.value === 'owner' || role.value === 'maker')
 
 // deviceName is how this device is told from others.
 export const deviceName = kept('device', crypto.getRandomValues(new Uint32Array(2)).join('-'))

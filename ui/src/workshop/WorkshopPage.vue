@@ -3,6 +3,7 @@ import TroubleNote from '../shared/TroubleNote.vue'
 import HourField from '../shared/HourField.vue'
 import OfferField from '../shared/OfferField.vue'
 import { plainDecimal } from '../shared/reading'
+import { role } from '../shared/settings'
 import { watch } from 'vue'
 import { habitOf, signOf, timeOfDay } from '../shared/habit'
 import { work } from '../shared/words'
@@ -18,6 +19,7 @@ import TickBox from '../shared/TickBox.vue'
 import { say } from '../shared/toast'
 import { useWorkshop } from '../shared/useWorkshop'
 import InTurn from '../shared/InTurn.vue'
+import PageHead from '../shared/PageHead.vue'
 import PersonHours from './PersonHours.vue'
 import MachineFields from './MachineFields.vue'
 import RackFields from './RackFields.vue'
@@ -126,7 +128,9 @@ async function save() {
 </script>
 
 <template>
-  <h1>Workshop</h1>
+  <PageHead name="Workshop">
+    <template #acts><RouterLink class="word" to="/workshop/access">Who may come in</RouterLink></template>
+  </PageHead>
   <form v-if="form" class="workshop" novalidate @submit.prevent="save">
     <div class="column">
       <section aria-labelledby="people">
@@ -260,7 +264,8 @@ async function save() {
           <TroubleNote v-if="trouble && Object.keys(trouble.fields).length" :trouble="trouble" whole />
           <SaveTrouble :trouble="trouble" />
           <ClashNote :clashes="clashes" :names="names" :show="inWords" @mine="keepMine" @theirs="takeTheirs" />
-          <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : 'Save' }}</button>
+          <p v-if="role !== 'owner'" class="quiet">Only an owner changes these.</p>
+          <button v-else class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : 'Save' }}</button>
         </div>
       </InTurn>
     </div>
