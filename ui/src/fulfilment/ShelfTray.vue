@@ -10,6 +10,7 @@ import TextField from '../shared/TextField.vue'
 import { addDays, dateOf, dayName, moment } from '../shared/time'
 import { say } from '../shared/toast'
 import { useTray } from '../shared/tray'
+import { usePanel } from '../shared/usePanel'
 import { causes } from '../stores/words'
 import ActRow from '../shared/ActRow.vue'
 import PickField from '../shared/PickField.vue'
@@ -23,7 +24,7 @@ const { act, busy, trouble, fault } = useAct()
 const reversing = useAct()
 
 const { data: card, error } = useAnswer('/api/products/{id}/shelf', () => ({ path: { id: props.id } }))
-const panel = ref<'' | 'count' | 'off' | 'goal'>('')
+const { panel, toggle, shut } = usePanel<'count' | 'off' | 'goal'>()
 const counted = ref('')
 const nothingGone = (): Omit<Schemas['ShelfLoss'], 'pieces'> & { pieces: string } => ({
   pieces: '1',
@@ -34,7 +35,7 @@ const nothingGone = (): Omit<Schemas['ShelfLoss'], 'pieces'> & { pieces: string 
 const gone = ref(nothingGone())
 watch(
   () => props.id,
-  () => (panel.value = ''),
+  () => shut(),
 )
 const today = computed(() => dateOf(thisMinute.value))
 const params = computed(() => ({ params: { path: { id: props.id } } }))
@@ -46,7 +47,7 @@ const whole = (text: string) => (/^\d+$/.test(text.trim()) ? Number(text) : -1)
 // How many are to lie ready by a day; what is lacking is made in the gaps.
 const goal = ref({ pieces: '', on: '' })
 function askGoal() {
-  panel.value = panel.value === 'goal' ? '' : 'goal'
+  toggle('goal')
   const { goalPieces, goalOn } = card.value!
   goal.value = { pieces: String(goalPieces || ''), on: goalOn ?? addDays(today.value, 28) }
 }
@@ -55,7 +56,7 @@ async function setGoal(pieces: number) {
   await act(() => answerOf(api.PUT('/api/products/{id}/stock-goal', { ...params.value, body })))
   if (trouble.value) return
   say({ text: pieces ? 'Planned in the gaps that orders leave.' : 'No goal any more.' })
-  panel.value = ''
+  shut('goal')
 }
 async function count() {
   const done = await act(() =>
@@ -64,7 +65,7 @@ async function count() {
   if (!done) return
   say({ text: `Counted. ${pieces(done.spare)} spare.` })
   counted.value = ''
-  panel.value = ''
+  shut('count')
 }
 async function takeOff() {
   const body = { ...gone.value, pieces: whole(gone.value.pieces) }
@@ -72,7 +73,7 @@ async function takeOff() {
   if (!done) return
   say({ text: `Noted. ${pieces(done.spare)} spare.` })
   gone.value = nothingGone()
-  panel.value = ''
+  shut('off')
 }
 async function reverse(m: Schemas['ShelfMovement']) {
   const done = await reversing.tell(() =>
@@ -93,21 +94,8 @@ async function reverse(m: Schemas['ShelfMovement']) {
     <p v-if="card.setAside" class="quiet">{{ card.setAside }} more are finished and set aside for orders.</p>
     <ActRow class="row">
       <button v-if="card.spare" class="act" type="button" @click="open('new-order')">Sell some</button>
-      <button
-        class="side"
-        type="button"
-        :aria-expanded="panel === 'count'"
-        @click="panel = panel === 'count' ? '' : 'count'"
-      >
-        Count
-      </button>
-      <button
-        v-if="card.spare"
-        class="side"
-        type="button"
-        :aria-expanded="panel === 'off'"
-        @click="panel = panel === 'off' ? '' : 'off'"
-      >
+      <button class="side" type="button" :aria-expanded="panel === 'count'" @click="toggle('count')">Count</button>
+      <button v-if="card.spare" class="side" type="button" :aria-expanded="panel === 'off'" @click="toggle('off')">
         Gone
       </button>
       <button v-if="!card.distinct" class="side" type="button" :aria-expanded="panel === 'goal'" @click="askGoal">

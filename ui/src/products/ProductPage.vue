@@ -11,6 +11,7 @@ import { useAct } from '../shared/act'
 import { amount, amountIfAny } from '../shared/money'
 import { say } from '../shared/toast'
 import { useTray } from '../shared/tray'
+import { usePanel } from '../shared/usePanel'
 import { useRoom } from '../workshop/useRoom'
 import BlockPicker from './BlockPicker.vue'
 import ChoicesPanel from './ChoicesPanel.vue'
@@ -49,12 +50,10 @@ const recipe = useRecipe(() => product.value)
 const { steps, selected, index, draft, dirty, fields, refusal, basedOn, overtaken, past, future } = recipe
 const { act, busy, trouble, fault } = useAct()
 
-type Panel = '' | 'name' | 'facts' | 'choices' | 'versions'
-const panel = ref<Panel>('')
+const { panel, toggle, shut } = usePanel<'name' | 'facts' | 'choices' | 'versions'>()
 const adding = ref(false)
-const toggle = (p: Panel) => (panel.value = panel.value === p ? '' : p)
 watch(id, () => {
-  panel.value = ''
+  shut()
   adding.value = false
   selected.value = ''
   recipe.reset()
@@ -105,7 +104,7 @@ function take(proposed: Schemas['RecipeForm']) {
   recipe.change((f) =>
     Object.assign(f, { look: proposed.look, sheen: proposed.sheen, choices: proposed.choices, steps: proposed.steps }),
   )
-  panel.value = ''
+  shut('choices')
 }
 const learn = (lessons: Schemas['LearntStep'][]) =>
   recipe.change((f) => {
@@ -202,7 +201,7 @@ onBeforeRouteLeave(() => !dirty.value || window.confirm('The recipe has changes 
         <button v-else class="act" type="button" @click="open('new-batch', product.id)">Make up a batch</button>
       </span>
     </div>
-    <FactsForm v-if="panel === 'facts'" :key="`${product.id}`" :product="product" @saved="panel = ''" />
+    <FactsForm v-if="panel === 'facts'" :key="`${product.id}`" :product="product" @saved="shut('facts')" />
     <ChoicesPanel
       v-if="panel === 'choices'"
       :product-id="product.id"
@@ -212,7 +211,7 @@ onBeforeRouteLeave(() => !dirty.value || window.confirm('The recipe has changes 
       :schools="product.schools"
       @proposed="take"
     />
-    <NameForm v-if="panel === 'name'" :product="product" @saved="panel = ''" />
+    <NameForm v-if="panel === 'name'" :product="product" @saved="shut('name')" />
     <VersionsPanel v-if="panel === 'versions'" :product="product" :dirty="dirty" />
     <p v-if="refusal" class="note brick" role="alert">{{ refusal }} Nothing is saved yet.</p>
     <section v-if="overtaken" class="note brick" role="alert" aria-label="Changed by someone since">

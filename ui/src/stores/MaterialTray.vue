@@ -11,6 +11,7 @@ import TextField from '../shared/TextField.vue'
 import { dateOf, dayName, moment } from '../shared/time'
 import { say } from '../shared/toast'
 import { useTray } from '../shared/tray'
+import { usePanel } from '../shared/usePanel'
 import ChangeMaterial from './ChangeMaterial.vue'
 import { labelSaid, laid } from './label'
 import LabelledRecipes from './LabelledRecipes.vue'
@@ -30,14 +31,12 @@ const reversing = useAct()
 const { data: card, error } = useAnswer('/api/materials/{id}', () => ({ path: { id: props.id } }))
 const { data: needs } = useAnswer('/api/needs')
 const need = computed(() => needs.value?.materials.find((n) => n.materialId === props.id))
-type Panel = '' | 'count' | 'out' | 'facts'
-const panel = ref<Panel>('')
-const toggle = (p: Panel) => (panel.value = panel.value === p ? '' : p)
+const { panel, toggle, shut } = usePanel<'count' | 'out' | 'facts'>()
 const counted = ref('')
 const out = ref({ quantity: '', cause: 'spoil' as Schemas['TakingOut']['cause'], note: '' })
 watch(
   () => props.id,
-  () => (panel.value = ''),
+  () => shut(),
 )
 
 const params = computed(() => ({ params: { path: { id: props.id } } }))
@@ -50,14 +49,14 @@ async function count() {
   if (!m) return
   say({ text: `${m.name}: ${quantity(m.onHand, m.unit)} is there.` })
   counted.value = ''
-  panel.value = ''
+  shut('count')
 }
 async function takeOut() {
   const m = await act(() => answerOf(api.POST('/api/materials/{id}/take-out', { ...params.value, body: out.value })))
   if (!m) return
   say({ text: `Noted. ${quantity(m.onHand, m.unit)} is left.` })
   out.value = { quantity: '', cause: 'spoil', note: '' }
-  panel.value = ''
+  shut('out')
 }
 async function reverse(m: Schemas['Movement']) {
   const done = await reversing.tell(() =>
@@ -126,7 +125,7 @@ const mayReverse = (m: Schemas['Movement']) =>
       <TroubleNote :trouble="trouble" />
       <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : 'Take it out' }}</button>
     </form>
-    <ChangeMaterial v-if="panel === 'facts'" :card="card" @saved="panel = ''" @gone="emit('close')" />
+    <ChangeMaterial v-if="panel === 'facts'" :card="card" @saved="shut('facts')" @gone="emit('close')" />
     <template v-if="card.left.length">
       <h2>What is left, in order of use</h2>
       <ul>
