@@ -7,7 +7,6 @@ import (
 	"fmt"
 	"image/png"
 	"math"
-	"time"
 
 	"gorm.io/gorm"
 
@@ -166,7 +165,7 @@ func (a *Area) Design(ctx context.Context, id uint64) (DesignPage, error) {
 	if err != nil {
 		return DesignPage{}, err
 	}
-	return a.page(ctx, d, d.product.Laid())
+	return a.pageWithWords(ctx, d, d.product.Laid())
 }
 
 // AskDesign shows how a product's print would look.
@@ -185,7 +184,7 @@ func (a *Area) AskDesign(ctx context.Context, id uint64, in DesignAsk) (DesignPa
 		}
 		d.product.Artwork = &pic
 	}
-	return a.page(ctx, d, in.Design)
+	return a.pageWithWords(ctx, d, in.Design)
 }
 
 func (a *Area) designed(ctx context.Context, id uint64) (designed, error) {
@@ -206,6 +205,15 @@ func (a *Area) designed(ctx context.Context, id uint64) (designed, error) {
 	})
 }
 
+func (a *Area) pageWithWords(ctx context.Context, in designed, d design.Design) (DesignPage, error) {
+	page, err := a.page(ctx, in, d)
+	if err == nil && d.Lettering != nil {
+		page.Words = a.wordsOn(in, d)
+	}
+	return page, err
+}
+
+// page is how a design looks, without the words that are wanted on it.
 func (a *Area) page(ctx context.Context, in designed, d design.Design) (page DesignPage, err error) {
 	p, method := in.product, in.basis.Methods[in.product.Method]
 	s := p.Blank.Shape
@@ -225,15 +233,12 @@ func (a *Area) page(ctx context.Context, in designed, d design.Design) (page Des
 		page.Sharpness = picture.SharpnessAt(page.Ppi)
 		page.GoodTo = math.Floor(print.Width * d.Ppi(print, pixels) / sharpest)
 		page.Covered = d.Covers(print, pixels)
-		if page.Printed, err = products.MeasurePrint(ctx, a.artworks, s, d, *p.Artwork); err != nil {
+		if page.Printed, err = a.products.MeasurePrint(ctx, s, d, *p.Artwork); err != nil {
 			return page, err
 		}
 	}
 	if gap, stands := d.RimGap(s); stands && p.Blank.Drinkware {
 		page.Rim = &Rim{tenth(float64(gap)), check.LeastRimGap, shape.PathOf(design.Below(s, check.LeastRimGap))}
-	}
-	if d.Lettering != nil {
-		page.Words = words(in, d, print, a.now())
 	}
 	return page, nil
 }
@@ -263,16 +268,15 @@ func underneath(b craft.Blank) string {
 	return fmt.Sprintf("the %s ground under it", b.Tone)
 }
 
-// words sets what stands on each wanted piece; a sample where nothing is wanted.
-func words(in designed, d design.Design, print design.Print, now time.Time) (all []Words) {
-	setter := d.Setter(print)
+// wordsOn sets what stands on each wanted piece; a sample where nothing is wanted.
+func (a *Area) wordsOn(in designed, d design.Design) (all []Words) {
 	wants := in.wants
 	if len(wants) == 0 {
-		wants = []orders.OpenWant{{Lettering: sampleName, DueOn: calendar.DateOf(now, in.basis.Workshop.Location()), Number: 1}}
+		wants = []orders.OpenWant{{Lettering: sampleName, DueOn: calendar.DateOf(a.now(), in.basis.Workshop.Location()), Number: 1}}
 	}
 	for _, w := range wants {
 		text := textOf(d, fieldsOf(in.basis.Workshop, w.Lettering, w.DueOn, w.Number))
-		set := setter.Set(text)
+		set := a.lettered(in.product.Blank.Shape, d, text)
 		all = append(all, Words{WantID: w.WantID, OrderNumber: w.OrderNumber, Text: text, Path: set.Outline.Path(), Height: set.Height, Shrunk: set.Shrunk, Fits: set.Fits, Missing: set.Missing})
 	}
 	return all

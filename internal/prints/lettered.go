@@ -6,7 +6,9 @@ import (
 	"tidykiln/core/calendar"
 	"tidykiln/core/design"
 	"tidykiln/core/lettering"
+	"tidykiln/core/shape"
 	"tidykiln/internal/batches"
+	"tidykiln/internal/database"
 	"tidykiln/internal/workshop"
 )
 
@@ -44,4 +46,19 @@ func textOf(d design.Design, f lettering.Fields) string {
 		return f.Name
 	}
 	return d.Lettering.For(f)
+}
+
+// mostLettered bounds how many words are remembered as they were set: pages and proofs ask
+// for the same names over and over, and each is tried at many sizes.
+const mostLettered = 2048
+
+// lettered sets words on the print of a design that has lettering.
+func (a *Area) lettered(s shape.Shape, d design.Design, text string) lettering.Set {
+	key := database.JSON(s) + database.JSON(d) + text
+	set, known := a.set.Get(key)
+	if !known {
+		set = d.Setter(d.Print(s)).Set(text)
+		a.set.Add(key, set)
+	}
+	return set
 }

@@ -5,9 +5,11 @@ package prints
 import (
 	"time"
 
+	lru "github.com/hashicorp/golang-lru/v2"
 	"github.com/shopspring/decimal"
 	"gorm.io/gorm"
 
+	"tidykiln/core/lettering"
 	"tidykiln/core/sheet"
 	"tidykiln/internal/artwork"
 	"tidykiln/internal/background"
@@ -151,11 +153,14 @@ type Area struct {
 	stores   *stores.Area
 	printer  Printer
 	making   *background.Queue[PrintJob]
+	// set are the words set last, by their print and what they say.
+	set *lru.Cache[string, lettering.Set]
 }
 
 // New makes the area on its database and clock.
 func New(db *database.DB, now func() time.Time, artworks *artwork.Area, products *products.Area, plans *planning.Area, stores *stores.Area, printer Printer) *Area {
-	return &Area{db, now, artworks, products, plans, stores, printer, background.NewQueue[PrintJob](db, now, string(Making), claimedFor)}
+	set, _ := lru.New[string, lettering.Set](mostLettered) // only a size under 1 fails
+	return &Area{db, now, artworks, products, plans, stores, printer, background.NewQueue[PrintJob](db, now, string(Making), claimedFor), set}
 }
 
 // sheet is the paper as it is laid out: one of the sheets that it is cut apart into.

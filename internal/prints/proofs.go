@@ -138,17 +138,14 @@ func (a *Area) proof(ctx context.Context, id uint64) (p Proof, prints map[uint64
 		if err != nil {
 			return p, nil, err
 		}
-		in.wants = nil
 		d := in.product.Laid()
 		look, err := a.page(ctx, in, d)
 		if err != nil {
 			return p, nil, err
 		}
-		look.Words = []Words{}
-		setter := d.Setter(d.Print(in.product.Blank.Shape))
 		p.Looks = append(p.Looks, look)
 		for _, w := range l.Wants {
-			piece := proofPiece(o, in, d, setter, w)
+			piece := a.proofPiece(o, in, d, w)
 			piece.Look = len(p.Looks) - 1
 			piece.Artwork = pictureOfWant(in.product, w, pictures)
 			print := fingerprint(d, piece.Text, artworkID(piece.Artwork))
@@ -184,13 +181,13 @@ func pictureOfWant(p products.Product, w orders.Want, pictures map[uint64]artwor
 	return &pic
 }
 
-func proofPiece(o orders.Order, in designed, d design.Design, setter *lettering.Setter, w orders.Want) ProofPiece {
+func (a *Area) proofPiece(o orders.Order, in designed, d design.Design, w orders.Want) ProofPiece {
 	piece := ProofPiece{WantID: w.ID, Name: w.Lettering, Fits: true, Missing: []string{}, State: Unshown}
 	piece.Text = textOf(d, fieldsOf(in.basis.Workshop, w.Lettering, o.DueOn, w.Position+1))
-	if setter == nil {
+	if d.Lettering == nil {
 		return piece
 	}
-	set := setter.Set(piece.Text)
+	set := a.lettered(in.product.Blank.Shape, d, piece.Text)
 	piece.Path, piece.Fits, piece.Missing, piece.outline = set.Outline.Path(), set.Fits, set.Missing, set.Outline
 	return piece
 }

@@ -87,20 +87,29 @@ func (a *Area) printed(ctx context.Context, id uint64, d design.Design) (*Printe
 	if err != nil || p.Artwork == nil || d.Validate(p.Blank.Shape) != nil {
 		return nil, err
 	}
-	return MeasurePrint(ctx, a.artworks, p.Blank.Shape, d, *p.Artwork)
+	return a.MeasurePrint(ctx, p.Blank.Shape, d, *p.Artwork)
 }
+
+// mostMeasured bounds how many prints are remembered as they were measured: pages ask for
+// the same few over and over, and each is drawn to be measured.
+const mostMeasured = 256
 
 // MeasurePrint measures a picture's print, as a design has it on a blank; nil where its
 // file cannot be had.
-func MeasurePrint(ctx context.Context, artworks *artwork.Area, s shape.Shape, d design.Design, pic artwork.Artwork) (*Printed, error) {
+func (a *Area) MeasurePrint(ctx context.Context, s shape.Shape, d design.Design, pic artwork.Artwork) (*Printed, error) {
 	if pic.View == nil {
 		return nil, nil
 	}
-	src, err := artworks.Pixels(ctx, *pic.View)
-	if err != nil || src == nil {
-		return nil, err
+	key := *pic.View + database.JSON(s) + database.JSON(d)
+	m, known := a.measured.Get(key)
+	if !known {
+		src, err := a.artworks.Pixels(ctx, *pic.View)
+		if err != nil || src == nil {
+			return nil, err
+		}
+		m = d.Measure(d.Print(s), src)
+		a.measured.Add(key, m)
 	}
-	m := d.Measure(d.Print(s), src)
 	return &Printed{ArtworkID: pic.ID, Ink: m.Ink, White: m.White, Grey: m.Grey || d.CleanUp.Colours != "" && d.CleanUp.Colours != picture.AsTheyAre}, nil
 }
 

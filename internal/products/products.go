@@ -7,6 +7,7 @@ import (
 	"strings"
 	"time"
 
+	lru "github.com/hashicorp/golang-lru/v2"
 	"github.com/shopspring/decimal"
 	"gorm.io/gorm"
 
@@ -14,6 +15,7 @@ import (
 	"tidykiln/core/cost"
 	"tidykiln/core/craft"
 	"tidykiln/core/design"
+	"tidykiln/core/picture"
 	"tidykiln/internal/artwork"
 	"tidykiln/internal/database"
 	"tidykiln/internal/library"
@@ -107,12 +109,15 @@ type Area struct {
 	artworks *artwork.Area
 	// mainTerms reads the way of selling at which the products' own prices are asked.
 	mainTerms func(tx *gorm.DB) (cost.Terms, error)
+	// measured are the prints measured last, by picture, blank and design.
+	measured *lru.Cache[string, picture.Pixels]
 }
 
 // New makes the area on its database and clock; mainTerms reads the way of
 // selling at which the products' own prices are asked.
 func New(db *database.DB, now func() time.Time, library *library.Area, artworks *artwork.Area, mainTerms func(tx *gorm.DB) (cost.Terms, error)) *Area {
-	return &Area{db, now, library, artworks, mainTerms}
+	measured, _ := lru.New[string, picture.Pixels](mostMeasured) // only a size under 1 fails
+	return &Area{db, now, library, artworks, mainTerms, measured}
 }
 
 // Gallery lists the products with what each costs, in twelves.

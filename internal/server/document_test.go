@@ -96,3 +96,11 @@ func (o operation) body(d document) (schema, bool) {
 	content, takes := o.RequestBody.Content["application/json"]
 	return d.resolve(content.Schema), takes
 }
+
+// madeFromAny tells whether one of the topics may make the answer another one. Files say
+// nothing of what they are made from: it may be any but who may come in.
+func (o operation) madeFromAny(topics []string) bool {
+	return slices.ContainsFunc(topics, func(topic string) bool {
+		return slices.Contains(o.Reads, topic) || !o.answersJSON() && topic != "access"
+	})
+}

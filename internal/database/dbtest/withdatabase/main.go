@@ -27,7 +27,7 @@ func run(command []string) (code int, err error) {
 		return 0, err
 	}
 	defer func() { err = errors.Join(err, os.RemoveAll(dir)) }()
-	server, err := mariadb.Start(context.Background(), dir, "--innodb-flush-log-at-trx-commit=0", "--innodb-doublewrite=0", "--skip-innodb-use-native-aio")
+	server, err := mariadb.Start(context.Background(), dir, "--innodb-flush-log-at-trx-commit=0", "--innodb-doublewrite=0", "--sync-frm=0", "--skip-innodb-use-native-aio")
 	if err != nil {
 		return 0, err
 	}
