@@ -27,6 +27,7 @@ func owner(ctx context.Context, args []string) error {
 		return badInput{errors.New(ownerUsage)}
 	}
 	name := strings.Join(flags.Args()[1:], " ")
+	ctx = database.By(ctx, database.Author{Device: "the machine itself", Doing: "tidykiln owner " + flags.Arg(0)})
 	var do func(*access.Area) (who, password string, err error)
 	switch what := flags.Arg(0); {
 	case what == "set" && name != "":

@@ -27,6 +27,7 @@ type DB struct {
 	gorm    *gorm.DB
 	sql     *sql.DB
 	goose   *goose.Provider
+	now     func() time.Time
 	changes changes
 }
 
@@ -123,8 +124,8 @@ func migrate(ctx context.Context, pool *sql.DB) (*DB, error) {
 	if err != nil {
 		return nil, fmt.Errorf("reading the migrations: %w", err)
 	}
-	if _, err := provider.Up(ctx); err != nil {
-		return nil, fmt.Errorf("migrating the database: %w", err)
+	if err := bringUp(ctx, pool, provider); err != nil {
+		return nil, err
 	}
 	g, err := gorm.Open(mysql.New(mysql.Config{Conn: pool}), &gorm.Config{
 		SkipDefaultTransaction: true,
@@ -135,8 +136,28 @@ func migrate(ctx context.Context, pool *sql.DB) (*DB, error) {
 	if err != nil {
 		return nil, fmt.Errorf("opening the database: %w", err)
 	}
-	return &DB{gorm: g, sql: pool, goose: provider, changes: changes{next: make(chan struct{})}}, nil
+	return &DB{gorm: g, sql: pool, goose: provider, now: time.Now, changes: changes{next: make(chan struct{})}}, nil
 }
+
+// bringUp brings the schema up to date, and with it the triggers of the audit trail,
+// which know its columns and have nothing to note of migrations.
+func bringUp(ctx context.Context, pool *sql.DB, provider *goose.Provider) error {
+	pending, err := provider.HasPending(ctx)
+	if err == nil && pending {
+		err = dropTriggers(ctx, pool)
+	}
+	if err == nil && pending {
+		_, err = provider.Up(ctx)
+	}
+	if err != nil {
+		return fmt.Errorf("migrating the database: %w", err)
+	}
+	sources := provider.ListSources()
+	return setTriggers(ctx, pool, sources[len(sources)-1].Version)
+}
+
+// GoBy sets the clock that says when something was written.
+func (db *DB) GoBy(now func() time.Time) { db.now = now }
 
 // Pool is the connections, for whoever counts them.
 func (db *DB) Pool() *sql.DB { return db.sql }
@@ -241,7 +262,10 @@ func (db *DB) write(ctx context.Context, touches Topics, fn func(tx *gorm.DB) er
 			if err := tx.Exec(touches.moveOn()).Error; err != nil {
 				return fmt.Errorf("moving the revision on: %w", err)
 			}
-			return fn(tx)
+			if err := fn(tx); err != nil {
+				return err
+			}
+			return db.enter(ctx, tx)
 		})
 		if err == nil {
 			committed(ctx)

@@ -20,6 +20,7 @@ import (
 	"tidykiln/internal/products"
 	"tidykiln/internal/selling"
 	"tidykiln/internal/stores"
+	"tidykiln/internal/trail"
 	"tidykiln/internal/workshop"
 )
 
@@ -38,10 +39,14 @@ type House struct {
 	Planning   *planning.Area
 	Prints     *prints.Area
 	Desk       *desk.Area
+	Trail      *trail.Area
 }
 
 // New builds the rooms on a database, a clock, a room sensor and a printer.
 func New(db *database.DB, now func() time.Time, hygrometer workshop.Hygrometer, printer prints.Printer) *House {
+	if db != nil { // the document of the routes is written without one
+		db.GoBy(now)
+	}
 	h := &House{Workshop: workshop.New(db, now, hygrometer), Access: access.New(db, now), Stores: stores.New(db, now)}
 	h.Library = library.New(db, now, products.CountByMethod)
 	h.Artwork = artwork.New(db, now, []artwork.Use{products.UseOfArtwork, orders.UseOfArtwork}, []artwork.Held{batches.ArtworkHeld, orders.ArtworkHeld}, prints.HeldFiles)
@@ -53,12 +58,13 @@ func New(db *database.DB, now func() time.Time, hygrometer workshop.Hygrometer, 
 	h.Planning = planning.New(db, now, h.Products, h.Selling, h.Batches, h.Fulfilment)
 	h.Prints = prints.New(db, now, h.Artwork, h.Products, h.Planning, h.Stores, printer)
 	h.Desk = desk.New(db, now, h.Access, h.Products, h.Planning)
+	h.Trail = trail.New(db)
 	return h
 }
 
 // Mount adds the routes of every room.
 func (h *House) Mount(api huma.API) {
-	for _, room := range []interface{ Mount(huma.API) }{h.Workshop, h.Access, h.Stores, h.Library, h.Artwork, h.Products, h.Selling, h.Orders, h.Batches, h.Fulfilment, h.Planning, h.Prints, h.Desk} {
+	for _, room := range []interface{ Mount(huma.API) }{h.Workshop, h.Access, h.Stores, h.Library, h.Artwork, h.Products, h.Selling, h.Orders, h.Batches, h.Fulfilment, h.Planning, h.Prints, h.Desk, h.Trail} {
 		room.Mount(api)
 	}
 }

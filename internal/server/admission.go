@@ -12,6 +12,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"tidykiln/internal/access"
+	"tidykiln/internal/database"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/wire"
 )
@@ -38,6 +39,8 @@ type admitted struct {
 	changes bool
 	// secret says that its request or its answer is not to be kept.
 	secret bool
+	// doing says in words what it does.
+	doing string
 }
 
 // newAdmission knows the routes that are not in the API's document; learn adds those that are.
@@ -65,7 +68,7 @@ func (a *admission) learn(api huma.API) {
 			may, _ := op.Extensions["x-may"].(wire.May)
 			secret, _ := op.Extensions["x-secret"].(bool)
 			_, reads := op.Extensions["x-reads"]
-			a.routes[method+" "+inBraces.ReplaceAllString(path, ":$1")] = admitted{may, method != http.MethodGet && !reads, secret}
+			a.routes[method+" "+inBraces.ReplaceAllString(path, ":$1")] = admitted{may, method != http.MethodGet && !reads, secret, op.Summary}
 		}
 	}
 }
@@ -92,7 +95,9 @@ func (a *admission) admit(c *gin.Context) {
 		turnAway(c, who)
 		return
 	}
-	c.Request = c.Request.WithContext(wire.Acting(ctx, says(who, c.Request)))
+	who = says(who, c.Request)
+	author := database.Author{PersonID: who.PersonID, MemberID: who.MemberID, Device: who.Device, Doing: is.doing, Request: c.GetString(requestIDKey)}
+	c.Request = c.Request.WithContext(database.By(wire.Acting(ctx, who), author))
 	c.Next()
 }
 

@@ -67,6 +67,9 @@ func copyTables(t testing.TB, fromDSN, intoDSN string) {
 	run("SET unique_checks = 0")
 	for _, table := range all {
 		run(table.create)
+		if table.name == "trail_setup" {
+			continue // the copy has no triggers yet
+		}
 		run("INSERT INTO `" + table.name + "` (" + table.columns + ") SELECT " + table.columns + " FROM `" + from.DBName + "`.`" + table.name + "`")
 	}
 }
