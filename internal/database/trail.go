@@ -3,6 +3,7 @@ package database
 import (
 	"context"
 	"fmt"
+	"slices"
 
 	"gorm.io/gorm"
 )
@@ -27,11 +28,16 @@ func By(ctx context.Context, author Author) context.Context {
 // the triggers; where that is nothing there is nothing to enter.
 func (db *DB) enter(ctx context.Context, tx *gorm.DB) error {
 	a, _ := ctx.Value(authorKey{}).(Author)
-	const entry = `INSERT INTO trail_entries (revision, at, person, member, device, doing, request)
-		SELECT number, ?, COALESCE((SELECT name FROM people WHERE id = ?), ''), COALESCE((SELECT name FROM members WHERE id = ?), ''), LEFT(?, 80), LEFT(?, 160), LEFT(?, 40)
+	entry := "INSERT INTO trail_entries (revision, at, person, member, device, doing, request) SELECT number, ?, " + nameIn("people") + ", " + nameIn("members") + `, LEFT(?, 80), LEFT(?, 160), LEFT(?, 40)
 		FROM revision WHERE EXISTS (SELECT 1 FROM trail_changes c WHERE c.revision = revision.number)`
 	if err := tx.Exec(entry, db.now().UTC(), a.PersonID, a.MemberID, a.Device, a.Doing, a.Request).Error; err != nil {
 		return fmt.Errorf("entering who wrote: %w", err)
 	}
 	return nil
+}
+
+// nameIn is what a row of a table is called now, as the trail knows it; empty for none.
+func nameIn(table string) string {
+	i := slices.IndexFunc(Trail, func(k Kept) bool { return k.Table == table })
+	return "COALESCE((SELECT `" + Trail[i].Label + "` FROM `" + table + "` WHERE id = ?), '')"
 }

@@ -153,6 +153,18 @@ func TestAnEntrySaysWhoWroteByTheClockOfTheStudio(t *testing.T) {
 	assert.Equal(t, standing(t, db), who.Revision)
 }
 
+// Documents are noted as they are, and not as texts.
+func TestDocumentsAreNotedAsTheyAre(t *testing.T) {
+	db := dbtest.New(t)
+	write(t, db, `INSERT INTO people (id, name, leaves) VALUES (7, 'Brackets }}', '{"a": [{"b": 1}]}')`)
+	at := standing(t, db)
+	write(t, db, `UPDATE people SET name = '{"}', leaves = '{"a": [{"b": 2}]}'`)
+	all := changesAfter(t, db, at)
+	require.Len(t, all, 1)
+	assert.JSONEq(t, `{"name": "Brackets }}", "leaves": {"a": [{"b": 1}]}}`, *all[0].Was)
+	assert.JSONEq(t, `{"name": "{\"}", "leaves": {"a": [{"b": 2}]}}`, *all[0].Became)
+}
+
 func TestSecretsAreNotedWithoutWhatTheyAre(t *testing.T) {
 	db := dbtest.New(t)
 	write(t, db, "INSERT INTO members (id, name, role, password, version, created_at) VALUES (2, 'Bram', 'maker', 'hash-of-one', 1, NOW())", "INSERT INTO recovery_codes (member_id, code) VALUES (2, REPEAT('x', 32))")

@@ -32,9 +32,9 @@ func (c column) shown(row string) string {
 // same compares by bytes: a letter that only becomes a capital is another one.
 func (c column) same() string { return "BINARY " + c.of("OLD") + " <=> BINARY " + c.of("NEW") }
 
-// member is the column as a member of a JSON object, without the object's braces.
-func (c column) member(row string) string {
-	return "TRIM(LEADING '{' FROM TRIM(TRAILING '}' FROM JSON_OBJECT('" + c.name + "', " + c.shown(row) + ")))"
+// changed is an object with the column, or without where it is the same.
+func (c column) changed(row string) string {
+	return "IF(" + c.same() + ", '{}', JSON_OBJECT('" + c.name + "', " + c.shown(row) + "))"
 }
 
 // keptTable is a table of the trail with its columns.
@@ -49,15 +49,12 @@ func (t keptTable) triggers() []string {
 	var same, was, became []string
 	for _, c := range t.columns {
 		same = append(same, c.same())
-		was = append(was, "IF("+c.same()+", NULL, "+c.member("OLD")+")")
-		became = append(became, "IF("+c.same()+", NULL, "+c.member("NEW")+")")
+		was, became = append(was, c.changed("OLD")), append(became, c.changed("NEW"))
 	}
-	changed := func(members []string) string {
-		return "CONCAT('{', CONCAT_WS(',', " + strings.Join(members, ", ") + "), '}')"
-	}
+	merged := func(objects []string) string { return "JSON_MERGE_PRESERVE('{}', " + strings.Join(objects, ", ") + ")" }
 	return []string{
 		t.trigger("INSERT", t.note("NEW", "NULL", t.all("NEW"))),
-		t.trigger("UPDATE", "IF NOT ("+strings.Join(same, " AND ")+") THEN "+t.note("NEW", changed(was), changed(became))+"; END IF"),
+		t.trigger("UPDATE", "IF NOT ("+strings.Join(same, " AND ")+") THEN "+t.note("NEW", merged(was), merged(became))+"; END IF"),
 		t.trigger("DELETE", t.note("OLD", t.all("OLD"), "NULL")),
 	}
 }

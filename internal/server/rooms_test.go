@@ -18,11 +18,11 @@ import (
 // rooms are the packages of the application in the order of docs/architecture.md:
 // each may import those above it, and none below.
 var rooms = []string{"certificate", "database", "background", "problem", "wire", "document", "workshop", "access", "stores", "library", "artwork", "products", "selling", "orders", "batches", "fulfilment",
-	"standin", "planning", "prints", "desk", "house", "demo", "server"}
+	"standin", "planning", "prints", "desk", "trail", "house", "demo", "server"}
 
 // owners are the rooms that tables belong to; nobody else names them.
 var owners = map[string][]string{
-	"database":   {"revision", "requests"},
+	"database":   {"revision", "requests", "trail_entries", "trail_changes", "trail_setup"},
 	"workshop":   {"workshop", "people", "person_hours", "days_off", "extra_hours", "room", "room_hours"},
 	"access":     {"members", "sessions", "pairings", "passkeys", "recovery_codes", "secret_addresses"},
 	"stores":     {"materials", "suppliers", "receipts", "purchases", "movements", "movement_parts"},

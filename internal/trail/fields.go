@@ -64,30 +64,35 @@ type reader struct {
 
 // reader looks up what the changes are read with: the schema's facts once, and what the
 // things that they name are called.
-func (a *Area) reader(tx *gorm.DB, rows []change) (r reader, err error) {
+func (a *Area) reader(tx *gorm.DB, rows []database.TrailChange) (r reader, err error) {
 	r = reader{kept: a.kept, labels: map[string]map[string]string{}}
 	if r.columns, err = loadColumns(tx); err != nil {
 		return r, err
 	}
+	var parts []string
+	var args []any
 	for table, keys := range r.named(rows) {
-		label := a.kept[table].Label
-		if label == "" {
-			continue
+		if label := a.kept[table].Label; label != "" {
+			r.labels[table] = map[string]string{}
+			parts = append(parts, "SELECT '"+table+"' AS of, id, CONVERT(`"+label+"` USING utf8mb4) AS label FROM `"+table+"` WHERE id IN ?")
+			args = append(args, slices.Sorted(maps.Keys(keys)))
 		}
-		var found []struct{ ID, Label string }
-		if err := tx.Raw("SELECT id, `"+label+"` AS label FROM `"+table+"` WHERE id IN ?", slices.Sorted(maps.Keys(keys))).Scan(&found).Error; err != nil {
-			return r, fmt.Errorf("reading what %s are called: %w", table, err)
-		}
-		r.labels[table] = map[string]string{}
-		for _, f := range found {
-			r.labels[table][f.ID] = f.Label
-		}
+	}
+	if len(parts) == 0 {
+		return r, nil
+	}
+	var found []struct{ Of, ID, Label string }
+	if err := tx.Raw(strings.Join(parts, " UNION ALL "), args...).Scan(&found).Error; err != nil {
+		return r, fmt.Errorf("reading what things are called: %w", err)
+	}
+	for _, f := range found {
+		r.labels[f.Of][f.ID] = f.Label
 	}
 	return r, nil
 }
 
 // named are the numbers of things that the changes name, by table.
-func (r reader) named(rows []change) map[string]map[string]bool {
+func (r reader) named(rows []database.TrailChange) map[string]map[string]bool {
 	all := map[string]map[string]bool{}
 	for _, c := range rows {
 		for _, values := range []map[string]any{object(c.Was), object(c.Became)} {
@@ -121,7 +126,7 @@ func object(text *string) map[string]any {
 }
 
 // change is a change in words, with at most so many fields.
-func (r reader) change(c change, most int) TrailChange {
+func (r reader) change(c database.TrailChange, most int) TrailChange {
 	was, became := object(c.Was), object(c.Became)
 	out := TrailChange{About: c.About, Called: r.kept[c.About].Called, Label: c.Label, Key: c.RowKey, Did: Changed, Fields: []TrailField{}}
 	switch {
@@ -130,11 +135,17 @@ func (r reader) change(c change, most int) TrailChange {
 	case became == nil:
 		out.Did = Removed
 	}
+	var documents []TrailField
 	for _, column := range slices.Sorted(maps.Keys(union(was, became))) {
-		if column != "id" {
-			out.Fields = append(out.Fields, r.fields(c.About, column, was[column], became[column])...)
+		switch fields := r.fields(c.About, column, was[column], became[column]); {
+		case column == "id":
+		case branches(was[column]) != nil || branches(became[column]) != nil:
+			documents = append(documents, fields...)
+		default:
+			out.Fields = append(out.Fields, fields...)
 		}
 	}
+	out.Fields = append(out.Fields, documents...)
 	if len(out.Fields) > most {
 		out.More, out.Fields = len(out.Fields)-most, out.Fields[:most]
 	}
@@ -154,8 +165,8 @@ func union(a, b map[string]any) map[string]any {
 // that is another.
 func (r reader) fields(table, column string, was, became any) (all []TrailField) {
 	name := strings.ReplaceAll(column, "_", " ")
-	if a, b := documentOf(was), documentOf(became); a != nil || b != nil {
-		leaves(name, a, b, func(at string, was, became any) {
+	if branches(was) != nil || branches(became) != nil {
+		leaves(name, was, became, func(at string, was, became any) {
 			if f := (TrailField{at, Text, plain(was), plain(became)}); f.Was != f.Became {
 				all = append(all, f)
 			}

@@ -1,27 +1,10 @@
 package trail
 
 import (
-	"encoding/json"
 	"fmt"
 	"maps"
 	"slices"
-	"strings"
 )
-
-// documentOf is a document that stands in a column; nil for what is none.
-func documentOf(v any) any {
-	text, is := v.(string)
-	if !is || !strings.HasPrefix(text, "{") && !strings.HasPrefix(text, "[") {
-		return nil
-	}
-	var document any
-	in := json.NewDecoder(strings.NewReader(text))
-	in.UseNumber()
-	if in.Decode(&document) != nil {
-		return nil
-	}
-	return document
-}
 
 // leaves visits every place of two documents at which one of them has a value that is
 // no object and no list. Entries of lists that have ids are matched by those.

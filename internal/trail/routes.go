@@ -3,6 +3,7 @@ package trail
 import (
 	"bytes"
 	"context"
+	"math"
 
 	"github.com/danielgtaylor/huma/v2"
 	"gorm.io/gorm"
@@ -34,11 +35,11 @@ func (a *Area) CSV(ctx context.Context, w Wanted) ([]byte, error) {
 	}
 	var rows [][]string
 	err := a.db.Read(ctx, func(tx *gorm.DB) error {
-		q, err := a.query(ctx, tx, w)
+		q, err := w.query(ctx, tx)
 		if err != nil {
 			return err
 		}
-		entries, err := q.entries(tx, mostExported+1)
+		entries, err := q.Entries(tx, mostExported+1)
 		if err != nil {
 			return err
 		}
@@ -56,33 +57,26 @@ func (a *Area) CSV(ctx context.Context, w Wanted) ([]byte, error) {
 	return out.Bytes(), err
 }
 
-// atOnce is how many entries are read at once for a table.
-const atOnce = 200
-
-func (a *Area) table(tx *gorm.DB, q query, entries []TrailEntry) (rows [][]string, err error) {
-	for len(entries) > 0 {
-		some := entries[:min(atOnce, len(entries))]
-		entries = entries[len(some):]
-		changes, err := q.rows(tx, some, 1<<30)
-		if err != nil {
-			return nil, err
-		}
-		read, err := a.reader(tx, changes)
-		if err != nil {
-			return nil, err
-		}
-		of := byRevision(changes)
-		for _, e := range some {
-			for _, c := range of[e.Revision] {
-				rows = append(rows, cells(e, read.change(c, 1<<30))...)
-			}
+func (a *Area) table(tx *gorm.DB, q database.TrailQuery, entries []database.TrailEntry) (rows [][]string, err error) {
+	changes, err := q.Changes(tx, entries, math.MaxInt32)
+	if err != nil {
+		return nil, err
+	}
+	read, err := a.reader(tx, changes)
+	if err != nil {
+		return nil, err
+	}
+	of := byRevision(changes)
+	for _, e := range entries {
+		for _, c := range of[e.Revision] {
+			rows = append(rows, cells(e, read.change(c, math.MaxInt32))...)
 		}
 	}
 	return rows, nil
 }
 
 // cells are the rows of a change in a table.
-func cells(e TrailEntry, c TrailChange) (rows [][]string) {
+func cells(e database.TrailEntry, c TrailChange) (rows [][]string) {
 	fixed := []string{e.At.Format("2006-01-02T15:04:05Z"), e.Person, e.Member, e.Device, e.Doing, e.Request, c.Called, c.Key, c.Label, string(c.Did)}
 	for _, f := range append(c.Fields, TrailField{})[:max(1, len(c.Fields))] {
 		rows = append(rows, append(fixed[:len(fixed):len(fixed)], f.Name, f.Was, f.Became))

@@ -71,9 +71,9 @@ type TrailEntry struct {
 	Itself bool   `json:"itself"`
 	// Request names the request in the server's log.
 	Request string        `json:"request"`
-	Changes []TrailChange `json:"changes" nullable:"false" gorm:"-"`
+	Changes []TrailChange `json:"changes" nullable:"false"`
 	// More is how many changes it has besides these.
-	More int `json:"more" gorm:"-"`
+	More int `json:"more"`
 }
 
 // TrailChange is what a write did to one thing.
@@ -132,23 +132,35 @@ func (a *Area) Read(ctx context.Context, w Wanted) (Trail, error) {
 	}
 	return database.Look(ctx, a.db, func(tx *gorm.DB) (Trail, error) {
 		t := Trail{Kinds: a.kinds(ctx)}
-		changes, err := a.query(ctx, tx, w)
+		q, err := w.query(ctx, tx)
 		if err != nil {
 			return t, err
 		}
-		if t.Entries, err = changes.entries(tx, mostEntries+1); err != nil {
-			return t, err
-		}
-		if len(t.Entries) > mostEntries {
-			t.Entries = t.Entries[:mostEntries]
-			t.Older = t.Entries[mostEntries-1].Revision
-		}
-		rows, err := changes.rows(tx, t.Entries, mostChanges)
+		entries, err := q.Entries(tx, mostEntries+1)
 		if err != nil {
 			return t, err
 		}
-		return t, a.fill(tx, &t, rows)
+		if len(entries) > mostEntries {
+			entries = entries[:mostEntries]
+			t.Older = entries[mostEntries-1].Revision
+		}
+		changes, err := q.Changes(tx, entries, mostChanges)
+		if err != nil {
+			return t, err
+		}
+		t.Entries, err = a.inWords(tx, entries, changes)
+		return t, err
 	})
+}
+
+// query is what is asked for, as the database is asked.
+func (w Wanted) query(ctx context.Context, tx *gorm.DB) (q database.TrailQuery, err error) {
+	q = database.TrailQuery{About: w.About, Key: w.Key, Who: w.Who, Before: w.Before}
+	if !seesAccess(ctx) {
+		q.Without = ofAccess
+	}
+	q.From, q.To, err = w.span(tx)
+	return q, err
 }
 
 // check refuses what cannot be asked for.
@@ -176,23 +188,30 @@ func (a *Area) kinds(ctx context.Context) []TrailKind {
 
 func seesAccess(ctx context.Context) bool { return wire.Acts(ctx).Role == wire.RoleOwner }
 
-// fill puts the changes to their entries.
-func (a *Area) fill(tx *gorm.DB, t *Trail, rows []change) error {
-	read, err := a.reader(tx, rows)
+// inWords are entries with their changes in words.
+func (a *Area) inWords(tx *gorm.DB, entries []database.TrailEntry, changes []database.TrailChange) ([]TrailEntry, error) {
+	read, err := a.reader(tx, changes)
 	if err != nil {
-		return err
+		return nil, err
 	}
-	of := byRevision(rows)
-	for i := range t.Entries {
-		e := &t.Entries[i]
-		e.Itself, e.Changes = e.Request == "" && e.Device == "" && e.Person == "" && e.Member == "", []TrailChange{}
+	of, all := byRevision(changes), make([]TrailEntry, len(entries))
+	for i, e := range entries {
+		itself := e.Request == "" && e.Device == "" && e.Person == "" && e.Member == ""
+		all[i] = TrailEntry{Revision: e.Revision, At: e.At.UTC(), Person: e.Person, Member: e.Member, Device: e.Device, Doing: e.Doing, Itself: itself, Request: e.Request, Changes: []TrailChange{}}
 		for _, c := range of[e.Revision] {
-			e.Changes = append(e.Changes, read.change(c, mostFields))
-			e.More = c.Among
+			all[i].Changes = append(all[i].Changes, read.change(c, mostFields))
+			all[i].More = c.Among - len(all[i].Changes)
 		}
-		e.More -= len(e.Changes)
 	}
-	return nil
+	return all, nil
+}
+
+func byRevision(changes []database.TrailChange) map[uint64][]database.TrailChange {
+	of := map[uint64][]database.TrailChange{}
+	for _, c := range changes {
+		of[c.Revision] = append(of[c.Revision], c)
+	}
+	return of
 }
 
 // span is the time of the days asked for, by the studio's clock on the wall.

@@ -3023,6 +3023,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who did what, the newest first */
+        get: operations["get-trail"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trail/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who did what as a table (CSV) */
+        get: operations["export-trail"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/troubles": {
         parameters: {
             query?: never;
@@ -6788,6 +6822,52 @@ export interface components {
         };
         Told: {
             ids: number[];
+        };
+        Trail: {
+            entries: components["schemas"]["TrailEntry"][];
+            kinds: components["schemas"]["TrailKind"][];
+            /** Format: int64 */
+            older?: number;
+        };
+        TrailChange: {
+            about: string;
+            called: string;
+            /** @enum {string} */
+            did: "made" | "changed" | "removed";
+            fields: components["schemas"]["TrailField"][];
+            key: string;
+            label: string;
+            /**
+             * Format: int64
+             * @description how many fields it has besides these
+             */
+            more: number;
+        };
+        TrailEntry: {
+            /** Format: date-time */
+            at: string;
+            changes: components["schemas"]["TrailChange"][];
+            device: string;
+            doing: string;
+            itself: boolean;
+            member: string;
+            /** Format: int64 */
+            more: number;
+            person: string;
+            request: string;
+            /** Format: int64 */
+            revision: number;
+        };
+        TrailField: {
+            became: string;
+            /** @enum {string} */
+            kind: "text" | "number" | "day" | "moment" | "flag";
+            name: string;
+            was: string;
+        };
+        TrailKind: {
+            about: string;
+            called: string;
         };
         TroubleFor: {
             cause: string;
@@ -13219,6 +13299,86 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Today"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-trail": {
+        parameters: {
+            query?: {
+                /** @description what kind of thing, as the trail names it */
+                about?: string;
+                /** @description which one of them, with all that is part of it */
+                key?: string;
+                /** @description part of the name of a person, a member or a device */
+                who?: string;
+                from?: string;
+                to?: string;
+                before?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trail"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "export-trail": {
+        parameters: {
+            query?: {
+                /** @description what kind of thing, as the trail names it */
+                about?: string;
+                /** @description which one of them, with all that is part of it */
+                key?: string;
+                /** @description part of the name of a person, a member or a device */
+                who?: string;
+                from?: string;
+                to?: string;
+                before?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Error */

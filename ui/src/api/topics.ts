@@ -85,6 +85,18 @@ export const reads = {
   '/api/suggestions': ['orders', 'batches', 'stores', 'products', 'workshop'],
   '/api/suppliers': ['stores'],
   '/api/today': ['orders', 'batches', 'stores', 'products', 'workshop', 'room'],
+  '/api/trail': [
+    'orders',
+    'batches',
+    'stores',
+    'products',
+    'workshop',
+    'room',
+    'promises',
+    'artwork',
+    'prints',
+    'access',
+  ],
   '/api/troubles': ['stores', 'products'],
   '/api/workshop': ['workshop'],
 } as const satisfies Record<string, readonly Topic[]>
