@@ -30,6 +30,7 @@ const pages = [
   '/notebook/batches/new',
   '/workshop',
   '/workshop/access',
+  '/workshop/trail',
   '/nowhere',
 ]
 const trays = ['/?tray=lot:3', '/?tray=lot:12', '/orders?tray=order:3', '/orders?tray=new-order', '/plan?tray=new-batch', '/plan?tray=what-if', '/plan?tray=suggestions', '/plan?tray=batch:3', '/prints?tray=artwork:2', '/stores?tray=material:5', '/stores?tray=new-material', '/stores?tray=receipt', '/stores?view=shelf&tray=shelf:10', '/stores?tray=files', '/products/prices?tray=outlet:1']

@@ -11,13 +11,13 @@ type Kept struct {
 	Under, By string
 	// Secret columns are noted as having changed, without what was in them.
 	Secret []string
-	// Quiet columns are no news: counts of versions, and how far work by itself has come.
+	// Quiet columns are no news: names of files, and how far work by itself has come.
 	Quiet []string
 }
 
 // Trail are the tables whose every row is kept in the audit trail.
 var Trail = []Kept{
-	{Table: "artworks", Called: "picture", Label: "title", Quiet: []string{"claimed_until", "tries"}},
+	{Table: "artworks", Called: "picture", Label: "title", Quiet: []string{"original", "print", "view", "thumb", "claimed_until", "tries"}},
 	{Table: "batches", Called: "batch", Label: "number"},
 	{Table: "customers", Called: "customer", Label: "name"},
 	{Table: "days_off", Called: "days off", Label: "first_day", Under: "people", By: "person_id"},
@@ -40,7 +40,7 @@ var Trail = []Kept{
 	{Table: "person_hours", Called: "usual hours", Label: "weekday", Under: "people", By: "person_id"},
 	{Table: "pieces", Called: "piece", Label: "number", Under: "batches", By: "batch_id"},
 	{Table: "prices", Called: "price", Label: "outlet_id", Under: "products", By: "product_id"},
-	{Table: "print_jobs", Called: "print sheets", Label: "title", Quiet: []string{"claimed_until", "tries", "done", "printed", "layout", "costs"}},
+	{Table: "print_jobs", Called: "print sheets", Label: "title", Quiet: []string{"claimed_until", "tries", "done", "printed", "file", "layout", "costs"}},
 	{Table: "products", Called: "product", Label: "name", Quiet: []string{"printed"}},
 	{Table: "promise_moves", Called: "promise that moved", Label: "to_on", Under: "orders", By: "order_id"},
 	{Table: "proofs", Called: "proof", Label: "state", Under: "wants", By: "want_id", Quiet: []string{"shown"}},

@@ -68,7 +68,8 @@ func (a *admission) learn(api huma.API) {
 			may, _ := op.Extensions["x-may"].(wire.May)
 			secret, _ := op.Extensions["x-secret"].(bool)
 			_, reads := op.Extensions["x-reads"]
-			a.routes[method+" "+inBraces.ReplaceAllString(path, ":$1")] = admitted{may, method != http.MethodGet && !reads, secret, op.Summary}
+			doing, _, _ := strings.Cut(op.Summary, ":")
+			a.routes[method+" "+inBraces.ReplaceAllString(path, ":$1")] = admitted{may, method != http.MethodGet && !reads, secret, doing}
 		}
 	}
 }

@@ -138,7 +138,7 @@ func (r reader) change(c database.TrailChange, most int) TrailChange {
 	var documents []TrailField
 	for _, column := range slices.Sorted(maps.Keys(union(was, became))) {
 		switch fields := r.fields(c.About, column, was[column], became[column]); {
-		case column == "id":
+		case column == "id" || column == r.kept[c.About].By:
 		case branches(was[column]) != nil || branches(became[column]) != nil:
 			documents = append(documents, fields...)
 		default:
@@ -178,10 +178,11 @@ func (r reader) fields(table, column string, was, became any) (all []TrailField)
 		kind, name = Text, strings.TrimSuffix(name, " id")
 		was, became = r.called(named, was), r.called(named, became)
 	}
-	if f := (TrailField{name, kind, written(kind, was), written(kind, became)}); f.Was != f.Became {
-		all = append(all, f)
+	f := TrailField{name, kind, written(kind, was), written(kind, became)}
+	if f.Was == f.Became || kind == Flag && strings.Trim(f.Was+f.Became, "0") == "" {
+		return nil // what came without something has not changed in it
 	}
-	return all
+	return append(all, f)
 }
 
 // called is the thing that a number names.

@@ -25,6 +25,7 @@ export const readFirst = {
     '/notebook': ['/api/products', '/api/troubles'],
     '/notebook/batches': ['/api/batches?page=1'],
     '/workshop/access': ['/api/house'],
+    '/workshop/trail': ['/api/trail'],
   } as Record<string, string[]>,
 }
 

@@ -16,6 +16,7 @@ import { say } from '../shared/toast'
 import { rights } from '../shared/words'
 import ArtworkFacts from './ArtworkFacts.vue'
 import { fileAt } from './said'
+import ThingTrail from '../trail/ThingTrail.vue'
 
 // One picture: what its pixels say, and what people know of it.
 const props = defineProps<{ id: number }>()
@@ -94,6 +95,7 @@ async function putAway() {
         <a class="word" :href="fileAt(artwork.original)" :download="artwork.fileName">The file as it came</a>
         <button class="word" type="button" :disabled="busy" @click="putAway">Put it away</button>
       </p>
+      <ThingTrail :id="artwork.id" about="artworks" />
     </div>
     <template #foot>
       <SaveTrouble :trouble="trouble" />

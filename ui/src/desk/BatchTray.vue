@@ -6,6 +6,7 @@ import { moment } from '../shared/time'
 import { seesBusiness } from '../shared/settings'
 import { useTray } from '../shared/tray'
 import AccountPanel from '../batches/AccountPanel.vue'
+import ThingTrail from '../trail/ThingTrail.vue'
 
 // A batch: its lots and where they are, its card for the bench, and what happened to it.
 const props = defineProps<{ id: number }>()
@@ -47,6 +48,7 @@ const { isLoading: reckoning } = useAnswer('/api/batches/{id}/account', () => ({
         <span class="quiet">{{ moment(e.at, thisMinute) }}</span> {{ e.text }}
       </li>
     </ol>
+    <ThingTrail :id="batch.id" about="batches" />
   </div>
 </template>
 

@@ -24,6 +24,7 @@ import { pressing, standing } from './readiness'
 import FieldPair from '../shared/FieldPair.vue'
 import ActRow from '../shared/ActRow.vue'
 import DialogBox from '../shared/dialog'
+import ThingTrail from '../trail/ThingTrail.vue'
 
 // Few orders have pictures of their customers', and few names come from a table: the
 // parts for them come when they are needed.
@@ -309,6 +310,7 @@ async function cancel() {
         <span class="quiet">{{ moment(e.at, thisMinute) }}</span> {{ e.text }}
       </li>
     </ol>
+    <ThingTrail :id="order.id" about="orders" />
   </div>
   <AskDialog
     v-if="moving"

@@ -27,6 +27,7 @@ import RecipeStrip from './RecipeStrip.vue'
 import StepPanel from './StepPanel.vue'
 import VersionsPanel from './VersionsPanel.vue'
 import { useRecipe, type Step } from './useRecipe'
+import ThingTrail from '../trail/ThingTrail.vue'
 
 // A product in one picture: its recipe to scale, what is about to go wrong, what it takes and earns.
 const route = useRoute()
@@ -272,7 +273,8 @@ onBeforeRouteLeave(() => !dirty.value || window.confirm('The recipe has changes 
       </div> </InTurn
     ><InTurn
       ><LabelPanel :key="product.id" :product-id="product.id" :dirty="dirty" @take="take" />
-      <LearntPanel :product-id="product.id" :cost="draft.cost" @take="learn"
+      <LearntPanel :product-id="product.id" :cost="draft.cost" @take="learn" />
+      <ThingTrail :id="product.id" about="products"
     /></InTurn>
   </template>
 </template>

@@ -20,6 +20,7 @@ import LookOver from './LookOver.vue'
 import { causes, quantity, unitCost } from './words'
 import ActRow from '../shared/ActRow.vue'
 import PickField from '../shared/PickField.vue'
+import ThingTrail from '../trail/ThingTrail.vue'
 
 // One material: what is left and what it costs, counting it, and where it went.
 const props = defineProps<{ id: number }>()
@@ -169,6 +170,7 @@ const mayReverse = (m: Schemas['Movement']) =>
     <p v-if="card.moved > card.movements.length" class="quiet">
       The latest {{ card.movements.length }} of {{ card.moved }} movements.
     </p>
+    <ThingTrail :id="card.id" about="materials" />
   </template>
 </template>
 

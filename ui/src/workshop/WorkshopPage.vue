@@ -129,7 +129,10 @@ async function save() {
 
 <template>
   <PageHead name="Workshop">
-    <template #acts><RouterLink class="word" to="/workshop/access">Who may come in</RouterLink></template>
+    <template #acts>
+      <RouterLink class="word" to="/workshop/access">Who may come in</RouterLink>
+      <RouterLink class="word" to="/workshop/trail">Who did what</RouterLink>
+    </template>
   </PageHead>
   <form v-if="form" class="workshop" novalidate @submit.prevent="save">
     <div class="column">
