@@ -66,9 +66,14 @@ type reader struct {
 // things that they name are called.
 func (a *Area) reader(tx *gorm.DB, rows []database.TrailChange) (r reader, err error) {
 	r = reader{kept: a.kept, labels: map[string]map[string]string{}}
-	if r.columns, err = loadColumns(tx); err != nil {
-		return r, err
+	if a.schema.Load() == nil {
+		c, err := loadColumns(tx)
+		if err != nil {
+			return r, err
+		}
+		a.schema.Store(&c)
 	}
+	r.columns = *a.schema.Load()
 	var parts []string
 	var args []any
 	for table, keys := range r.named(rows) {

@@ -6,6 +6,7 @@ import (
 	"context"
 	"slices"
 	"strings"
+	"sync/atomic"
 	"time"
 
 	"gorm.io/gorm"
@@ -21,6 +22,8 @@ import (
 type Area struct {
 	db   *database.DB
 	kept map[string]database.Kept
+	// schema is read once: it changes only with the program.
+	schema atomic.Pointer[columns]
 }
 
 // New makes the area on its database.
@@ -29,7 +32,7 @@ func New(db *database.DB) *Area {
 	for _, k := range database.Trail {
 		kept[k.Table] = k
 	}
-	return &Area{db, kept}
+	return &Area{db: db, kept: kept}
 }
 
 // Wanted says which part of the trail is asked for.
