@@ -17,7 +17,7 @@ import (
 // A table is kept in the trail or left out of it with a reason, and what is said of it
 // is true of its columns; so one that is added later is not forgotten.
 func TestTheTrailKnowsEveryTable(t *testing.T) {
-	db := dbtest.New(t)
+	db := dbtest.Trailed(t)
 	columns := map[string]map[string]string{}
 	rows, err := db.Pool().Query("SELECT table_name, column_name, data_type FROM information_schema.columns WHERE table_schema = DATABASE()")
 	require.NoError(t, err)
@@ -96,7 +96,7 @@ func write(t *testing.T, db *database.DB, statements ...string) {
 }
 
 func TestEveryWriteIsNotedFromWhichToWhich(t *testing.T) {
-	db := dbtest.New(t)
+	db := dbtest.Trailed(t)
 	assert.Empty(t, entries(t, db), "what migrations write is nobody's doing")
 	assert.Empty(t, changesAfter(t, db, 0))
 
@@ -138,7 +138,7 @@ func TestEveryWriteIsNotedFromWhichToWhich(t *testing.T) {
 }
 
 func TestAnEntrySaysWhoWroteByTheClockOfTheStudio(t *testing.T) {
-	db := dbtest.New(t)
+	db := dbtest.Trailed(t)
 	at := time.Date(2027, 5, 4, 10, 26, 0, 0, time.UTC)
 	db.GoBy(func() time.Time { return at })
 	write(t, db, "INSERT INTO people (id, name) VALUES (7, 'Isolde')", "INSERT INTO members (id, name, role, version, created_at) VALUES (2, 'Bram', 'maker', 1, NOW())")
@@ -155,7 +155,7 @@ func TestAnEntrySaysWhoWroteByTheClockOfTheStudio(t *testing.T) {
 
 // Documents are noted as they are, and not as texts.
 func TestDocumentsAreNotedAsTheyAre(t *testing.T) {
-	db := dbtest.New(t)
+	db := dbtest.Trailed(t)
 	write(t, db, `INSERT INTO people (id, name, leaves) VALUES (7, 'Brackets }}', '{"a": [{"b": 1}]}')`)
 	at := standing(t, db)
 	write(t, db, `UPDATE people SET name = '{"}', leaves = '{"a": [{"b": 2}]}'`)
@@ -166,7 +166,7 @@ func TestDocumentsAreNotedAsTheyAre(t *testing.T) {
 }
 
 func TestSecretsAreNotedWithoutWhatTheyAre(t *testing.T) {
-	db := dbtest.New(t)
+	db := dbtest.Trailed(t)
 	write(t, db, "INSERT INTO members (id, name, role, password, version, created_at) VALUES (2, 'Bram', 'maker', 'hash-of-one', 1, NOW())", "INSERT INTO recovery_codes (member_id, code) VALUES (2, REPEAT('x', 32))")
 	write(t, db, "UPDATE members SET password = 'hash-of-two', pin = 'hash-of-three', version = 2")
 	all := changesAfter(t, db, 0)
@@ -179,7 +179,7 @@ func TestSecretsAreNotedWithoutWhatTheyAre(t *testing.T) {
 
 // What the database removes by itself along with its row goes by no trigger of its own.
 func TestWhatGoesWithItsRowIsNotedToo(t *testing.T) {
-	db := dbtest.New(t)
+	db := dbtest.Trailed(t)
 	write(t, db,
 		"INSERT INTO customers (id, name) VALUES (1, 'Quay shop')",
 		"INSERT INTO products (id, name, method, look, blank, lettered, price, created_at, version) VALUES (1, 'Sign', 'gel', 'crisp', '{}', FALSE, 1, NOW(), 1)",
@@ -198,7 +198,7 @@ func TestWhatGoesWithItsRowIsNotedToo(t *testing.T) {
 
 // A trail set up anew, as after a migration, or in a copy, notes as the one before.
 func TestTriggersAreMadeAgainWhereTheyAreMissing(t *testing.T) {
-	db := dbtest.New(t)
+	db := dbtest.Trailed(t)
 	_, err := db.Pool().Exec("DROP TRIGGER trail_people_insert")
 	require.NoError(t, err)
 	dbtest.Another(t, db)

@@ -176,7 +176,7 @@ func (w *witness) rows() map[string]int64 {
 func TestAFullDiskIsSaidPlainlyAndNothingIsHalfSaved(t *testing.T) {
 	t.Parallel()
 	folder := t.TempDir()
-	started, err := mariadb.Start(context.Background(), folder, "--innodb-file-per-table=0", "--innodb-data-file-path=ibdata1:12M:autoextend:max:18M")
+	started, err := mariadb.Start(context.Background(), folder, "--innodb-file-per-table=0", "--innodb-data-file-path=ibdata1:12M:autoextend:max:30M")
 	require.NoError(t, err)
 	t.Cleanup(func() { assert.NoError(t, started.Stop()) })
 	db, err := database.Open(context.Background(), started.DSN("full"))

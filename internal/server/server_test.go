@@ -66,7 +66,7 @@ func (b *browser) ServeHTTP(w http.ResponseWriter, r *http.Request) {
 }
 
 func demoHandler(t *testing.T) (http.Handler, *database.DB) {
-	db := demotest.New(t, now, "Etc/UTC")
+	db := demotest.Trailed(t, now, "Etc/UTC")
 	return handler(t, db), db
 }
 

@@ -57,7 +57,7 @@ func abouts(entries []trail.TrailEntry) map[string]bool {
 }
 
 func TestAThingIsReadWithAllThatIsPartOfIt(t *testing.T) {
-	s := housetest.NewSmall(t)
+	s := housetest.NewTrailed(t).Small()
 	first := s.OrderFor("2027-03-20", 2)
 	s.OrderFor("2027-03-21", 1)
 	got := read(t, s.Studio, trail.Wanted{About: "orders", Key: fmt.Sprint(first.ID)})
@@ -80,7 +80,7 @@ func TestAThingIsReadWithAllThatIsPartOfIt(t *testing.T) {
 }
 
 func TestAChangeSaysFromWhichToWhich(t *testing.T) {
-	s := housetest.NewSmall(t)
+	s := housetest.NewTrailed(t).Small()
 	d, err := s.Products.Get(s.Ctx, s.Product)
 	require.NoError(t, err)
 	s.Reshape(d, func(steps []craft.Step) []craft.Step {
@@ -99,7 +99,7 @@ func TestAChangeSaysFromWhichToWhich(t *testing.T) {
 }
 
 func TestWhatIsAskedForIsFound(t *testing.T) {
-	s := housetest.New(t)
+	s := housetest.NewTrailed(t)
 	name := func(ctx context.Context, name string) {
 		require.NoError(t, s.DB.Write(ctx, database.Workshop, func(tx *gorm.DB) error {
 			return tx.Exec("UPDATE workshop SET name = ?", name).Error
@@ -137,7 +137,7 @@ func TestWhatIsAskedForIsFound(t *testing.T) {
 }
 
 func TestOlderEntriesComeInPages(t *testing.T) {
-	s := housetest.New(t)
+	s := housetest.NewTrailed(t)
 	for i := range 40 {
 		require.NoError(t, s.DB.Write(s.Ctx, database.Workshop, func(tx *gorm.DB) error {
 			for k := range 20 {
@@ -159,7 +159,7 @@ func TestOlderEntriesComeInPages(t *testing.T) {
 }
 
 func TestOnlyAnOwnerReadsWhoMayComeIn(t *testing.T) {
-	s := housetest.New(t)
+	s := housetest.NewTrailed(t)
 	require.NoError(t, s.DB.Write(s.Ctx, database.Access|database.Workshop, func(tx *gorm.DB) error {
 		if err := tx.Exec("UPDATE workshop SET name = 'One'").Error; err != nil {
 			return err
@@ -184,7 +184,7 @@ func TestOnlyAnOwnerReadsWhoMayComeIn(t *testing.T) {
 }
 
 func TestTheTableHasEveryField(t *testing.T) {
-	s := housetest.New(t)
+	s := housetest.NewTrailed(t)
 	require.NoError(t, s.DB.Write(as(t, wire.RoleOwner, "bench phone"), database.Workshop, func(tx *gorm.DB) error {
 		return tx.Exec("UPDATE workshop SET name = '=1+1', labour_per_hour = 17.5").Error
 	}))

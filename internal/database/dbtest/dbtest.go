@@ -31,16 +31,26 @@ func DSN(t testing.TB) string {
 	return config.FormatDSN()
 }
 
-// New opens a fresh, migrated database, dropped when the test ends.
+// New opens a fresh, migrated database, dropped when the test ends. It has no triggers for
+// the audit trail, which take longer to make than most tests do.
 func New(t testing.TB) *database.DB {
 	t.Helper()
+	return open(t, Cast(t, "empty", func(*database.DB) error { return nil }))
+}
+
+// Trailed is New with the audit trail.
+func Trailed(t testing.TB) *database.DB {
+	t.Helper()
 	dsn := DSN(t)
+	t.Cleanup(func() { require.NoError(t, database.Drop(context.Background(), dsn)) })
+	return open(t, dsn)
+}
+
+func open(t testing.TB, dsn string) *database.DB {
+	t.Helper()
 	db, err := database.Open(context.Background(), dsn)
 	require.NoError(t, err)
-	t.Cleanup(func() {
-		require.NoError(t, db.Close())
-		require.NoError(t, database.Drop(context.Background(), dsn))
-	})
+	t.Cleanup(func() { require.NoError(t, db.Close()) })
 	return db
 }
 

@@ -19,7 +19,7 @@ var (
 
 // Cast names a database with the same in it as every other of this name and
 // process: fill is called for the first only, the others are copies of what it
-// left. It is dropped when the test ends.
+// left, without the triggers of the audit trail. It is dropped when the test ends.
 func Cast(t testing.TB, name string, fill func(*database.DB) error) (dsn string) {
 	t.Helper()
 	mould := pour(t, name, fill)
@@ -46,6 +46,16 @@ func pour(t testing.TB, name string, fill func(*database.DB) error) (dsn string)
 	return dsn
 }
 
+// LeaveTrail lets the database that a copy is opened as make the triggers of the audit trail.
+func LeaveTrail(t testing.TB, dsn string) {
+	t.Helper()
+	pool, err := sql.Open("mysql", dsn)
+	require.NoError(t, err)
+	defer pool.Close()
+	_, err = pool.Exec("DELETE FROM trail_setup")
+	require.NoError(t, err)
+}
+
 func copyTables(t testing.TB, fromDSN, intoDSN string) {
 	t.Helper()
 	from, err := mysql.ParseDSN(fromDSN)
@@ -67,9 +77,6 @@ func copyTables(t testing.TB, fromDSN, intoDSN string) {
 	run("SET unique_checks = 0")
 	for _, table := range all {
 		run(table.create)
-		if table.name == "trail_setup" {
-			continue // the copy has no triggers yet
-		}
 		run("INSERT INTO `" + table.name + "` (" + table.columns + ") SELECT " + table.columns + " FROM `" + from.DBName + "`.`" + table.name + "`")
 	}
 }

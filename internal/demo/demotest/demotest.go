@@ -36,10 +36,23 @@ func DSN(t testing.TB, now time.Time, zone string) string {
 	})
 }
 
-// New opens a database of its own with the demo studio as it stands at a moment.
+// New opens a database of its own with the demo studio as it stands at a moment, without
+// an audit trail of what is written from then on.
 func New(t testing.TB, now time.Time, zone string) *database.DB {
 	t.Helper()
+	return open(t, DSN(t, now, zone))
+}
+
+// Trailed is New with the audit trail.
+func Trailed(t testing.TB, now time.Time, zone string) *database.DB {
+	t.Helper()
 	dsn := DSN(t, now, zone)
+	dbtest.LeaveTrail(t, dsn)
+	return open(t, dsn)
+}
+
+func open(t testing.TB, dsn string) *database.DB {
+	t.Helper()
 	db, err := database.Open(context.Background(), dsn)
 	require.NoError(t, err)
 	t.Cleanup(func() { require.NoError(t, db.Close()) })

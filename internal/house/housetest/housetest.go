@@ -45,7 +45,14 @@ func New(t *testing.T) *Studio { return NewWith(t, &standin.Hygrometer{}) }
 
 // NewWith is New with another room sensor.
 func NewWith(t *testing.T, hygrometer workshop.Hygrometer) *Studio {
-	s := &Studio{T: t, Ctx: t.Context(), DB: dbtest.New(t), Now: Monday}
+	return newOn(t, dbtest.New(t), hygrometer)
+}
+
+// NewTrailed is New with the audit trail.
+func NewTrailed(t *testing.T) *Studio { return newOn(t, dbtest.Trailed(t), &standin.Hygrometer{}) }
+
+func newOn(t *testing.T, db *database.DB, hygrometer workshop.Hygrometer) *Studio {
+	s := &Studio{T: t, Ctx: t.Context(), DB: db, Now: Monday}
 	s.House = house.New(s.DB, func() time.Time { return s.Now }, hygrometer, standin.NewPrinter(func() time.Time { return s.Now }))
 	s.Artwork.KeepIn(Files(t, s.DB))
 	return s

@@ -22,8 +22,11 @@ type Small struct {
 }
 
 // NewSmall sets one up.
-func NewSmall(t *testing.T) *Small {
-	s := &Small{Studio: New(t)}
+func NewSmall(t *testing.T) *Small { return New(t).Small() }
+
+// Small makes a studio one of those.
+func (studio *Studio) Small() *Small {
+	s := &Small{Studio: studio}
 	s.Hire(9, 15, 1, 2, 3, 4, 5)
 	lamp := Lamp("90")
 	lamp.Price = "16"
