@@ -36,6 +36,7 @@ const says: Record<string, RegExp> = {
   '/stores?tray=files': /Take one in/,
   '/notebook': /Cloudy or grey when dry/,
   '/workshop/access': /Until now the studio is open/,
+  '/workshop/health': /Nothing is here yet that could be lost|keeps no backups/,
   '/workshop/trail': /Nothing of that was written/,
   '/workshop': /Hands are planned inside these hours only/,
   '/orders?tray=new-order': /Make the first product, then take its order/,

@@ -87,6 +87,7 @@ const states: Record<string, State> = {
   'Notebook with a sign': { path: '/notebook?product=1&sign=lifted', shows: 'Change the recipe so' },
   'A batch': { path: '/?tray=batch:3', shows: 'Batch card to print' },
   Product: { path: '/products/1', shows: 'What a piece costs' },
+  'Is all well': { path: '/workshop/health', shows: 'Everything out' },
   'Who did what': { path: '/workshop/trail', shows: 'As a table' },
   'Who may come in': { path: '/workshop/access', shows: 'Be the owner' },
   Workshop: { path: '/workshop', shows: 'People and their hours' },

@@ -27,7 +27,7 @@ export async function tellOnce(port) {
 
 // startStudio starts one. In a house it is reached beyond its machine too, by TLS, on an
 // address that stands for one of the house's network, and under a name.
-export async function startStudio({ port, at, empty = false, own = false, house = false }) {
+export async function startStudio({ port, at, empty = false, own = false, house = false, backups = false }) {
   if (!existsSync(binary)) buildStudio()
   const folder = mkdtempSync(path.join(tmpdir(), 'tidykiln-e2e-'))
   const told = process.env.TIDYKILN_TOLD
@@ -42,7 +42,7 @@ export async function startStudio({ port, at, empty = false, own = false, house 
   let running
 
   async function start() {
-    const args = ['-var', folder, '-address', `${house ? '127.0.0.2' : '127.0.0.1'}:${port}`, '-clock', clock, ...(house ? ['-names', 'studio.localhost'] : []), ...(empty ? ['-empty'] : []), ...(own ? ['-own'] : [])]
+    const args = ['-var', folder, '-address', `${house ? '127.0.0.2' : '127.0.0.1'}:${port}`, '-clock', clock, ...(house ? ['-names', 'studio.localhost'] : []), ...(empty ? ['-empty'] : []), ...(own ? ['-own'] : []), ...(backups ? ['-backups'] : [])]
     const child = spawn(binary, args, { stdio: ['ignore', 'pipe', 'inherit'] })
     const exited = new Promise((resolve) => child.once('exit', resolve))
     const database = await new Promise((resolve, reject) => {

@@ -44,7 +44,7 @@ const answerBackwards = async (page: Page) => {
   })
 }
 
-const pages = ['/', '/plan', '/orders', '/products', '/products/17', '/products/new', '/products/library', '/products/1/costs', '/products/prices', '/prints', '/prints/sheets', '/prints/design/1', '/prints/proof/4', '/stores', '/stores?view=shelf', '/stores?view=bought', '/notebook', '/notebook/batches/new', '/workshop', '/workshop/access', '/workshop/trail', '/orders?tray=order:4', '/stores?tray=material:5', '/stores?view=shelf&tray=shelf:10', '/plan?tray=new-batch']
+const pages = ['/', '/plan', '/orders', '/products', '/products/17', '/products/new', '/products/library', '/products/1/costs', '/products/prices', '/prints', '/prints/sheets', '/prints/design/1', '/prints/proof/4', '/stores', '/stores?view=shelf', '/stores?view=bought', '/notebook', '/notebook/batches/new', '/workshop', '/workshop/access', '/workshop/trail', '/workshop/health', '/orders?tray=order:4', '/stores?tray=material:5', '/stores?view=shelf&tray=shelf:10', '/plan?tray=new-batch']
 
 for (const viewport of [
   { width: 1280, height: 800 },

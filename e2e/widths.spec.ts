@@ -31,6 +31,7 @@ const pages = [
   '/workshop',
   '/workshop/access',
   '/workshop/trail',
+  '/workshop/health',
   '/nowhere',
 ]
 const trays = ['/?tray=lot:3', '/?tray=lot:12', '/orders?tray=order:3', '/orders?tray=new-order', '/plan?tray=new-batch', '/plan?tray=what-if', '/plan?tray=suggestions', '/plan?tray=batch:3', '/prints?tray=artwork:2', '/stores?tray=material:5', '/stores?tray=new-material', '/stores?tray=receipt', '/stores?view=shelf&tray=shelf:10', '/stores?tray=files', '/products/prices?tray=outlet:1']

@@ -20,6 +20,8 @@ import (
 const usage = `tidykiln serve            run the studio against TIDYKILN_DSN, or a private database under var/
 tidykiln demo [--reset]   run the demo studio; --reset tells its story afresh
 tidykiln owner set NAME   make the first owner, or reset [NAME]: give one another password (--demo: of the demo studio)
+tidykiln backup FILE      write everything into one file, while the server runs (--demo, --passphrase-file FILE)
+tidykiln restore FILE     put a backup into an empty studio (--demo, --passphrase-file FILE)
 tidykiln plan FILE        place the steps of a plan problem (JSON; - reads standard input)
 tidykiln sheets FILE      lay prints out on sheets (JSON; - reads standard input)
 tidykiln cost FILE        work out a cost problem (JSON; - reads standard input)
@@ -58,6 +60,10 @@ func run(ctx context.Context, args []string) error {
 		return serveDemo(ctx, rest)
 	case "owner":
 		return owner(ctx, rest)
+	case "backup":
+		return makeBackup(ctx, rest)
+	case "restore":
+		return restore(ctx, rest)
 	case "plan":
 		return answer(rest, func(p plan.Problem) (plan.Answer, error) { return plan.Solve(ctx, p, nil) })
 	case "sheets":

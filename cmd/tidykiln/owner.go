@@ -40,7 +40,7 @@ func owner(ctx context.Context, args []string) error {
 	default:
 		return badInput{errors.New(ownerUsage)}
 	}
-	return withStudio(ctx, *demo, func(db *database.DB) error {
+	return withStudio(ctx, *demo, func(db *database.DB, _ string) error {
 		who, password, err := do(access.New(db, time.Now))
 		var refused *problem.Problem
 		if errors.As(err, &refused) {
@@ -56,8 +56,11 @@ func owner(ctx context.Context, args []string) error {
 
 // withStudio opens the studio's database beside a server that may be running, or by
 // itself, and leaves its server as it was.
-func withStudio(ctx context.Context, demo bool, do func(*database.DB) error) (err error) {
+func withStudio(ctx context.Context, demo bool, do func(db *database.DB, dsn string) error) (err error) {
 	s := readSettings()
+	if _, err := dropRoot(s.folder); err != nil {
+		return err
+	}
 	dsn := s.dsn
 	if dsn == "" {
 		private, err := mariadb.Start(ctx, filepath.Join(s.folder, "mariadb"))
@@ -73,7 +76,7 @@ func withStudio(ctx context.Context, demo bool, do func(*database.DB) error) (er
 	if err != nil {
 		return err
 	}
-	return errors.Join(do(db), db.Close())
+	return errors.Join(do(db, dsn), db.Close())
 }
 
 // studioName is the database of a studio on the private server.

@@ -12,6 +12,7 @@ import (
 	"time"
 
 	"tidykiln/internal/artwork"
+	"tidykiln/internal/backup"
 	"tidykiln/internal/database"
 	"tidykiln/internal/database/mariadb"
 	"tidykiln/internal/demo"
@@ -25,7 +26,12 @@ import (
 type settings struct {
 	dsn, folder, pictures, metrics, logLevel string
 	reach                                    server.ReachOptions
+	// backups keeps them, second has a copy of each, passphraseFile what they are encrypted with.
+	backups, second, passphraseFile string
 }
+
+// certificates is the folder of the studio's own authority.
+func (s settings) certificates() string { return filepath.Join(s.folder, "certificate") }
 
 func readSettings() settings {
 	get := func(name, otherwise string) string {
@@ -45,6 +51,10 @@ func readSettings() settings {
 		pictures: os.Getenv("TIDYKILN_PICTURES"),
 		metrics:  os.Getenv("TIDYKILN_METRICS"),
 		logLevel: get("TIDYKILN_LOG", "info"),
+		backups:  get("TIDYKILN_BACKUPS", filepath.Join(folder, "backups")),
+		second:   os.Getenv("TIDYKILN_BACKUPS_SECOND"),
+
+		passphraseFile: os.Getenv("TIDYKILN_BACKUPS_PASSPHRASE_FILE"),
 	}
 }
 
@@ -110,6 +120,12 @@ func openDemo(ctx context.Context, dsn string, reset bool) (_ *database.DB, _ *d
 // and closes everything in the other order.
 func withDatabase(ctx context.Context, name string, open func(dsn string) (*database.DB, *demo.Clock, error)) (err error) {
 	s := readSettings()
+	if name == studioName(true) { // whose backups are no business of the studio's own
+		s.backups = filepath.Join(s.backups, "demo")
+		if s.second != "" {
+			s.second = filepath.Join(s.second, "demo")
+		}
+	}
 	var level slog.Level
 	if err := level.UnmarshalText([]byte(s.logLevel)); err != nil {
 		return badInput{fmt.Errorf("TIDYKILN_LOG: %q must be debug, info, warn or error", s.logLevel)}
@@ -120,6 +136,13 @@ func withDatabase(ctx context.Context, name string, open func(dsn string) (*data
 		return err
 	}
 	defer func() { err = errors.Join(err, reach.Close()) }()
+	blocked, err := dropRoot(s.folder) // the ports are taken
+	if err != nil {
+		return err
+	}
+	if blocked != "" {
+		slog.Warn("it runs as root: nobody else can get to its folder", "folder", s.folder, "through", blocked)
+	}
 	dsn := s.dsn
 	if dsn == "" {
 		private, err := mariadb.Start(ctx, filepath.Join(s.folder, "mariadb"))
@@ -150,6 +173,12 @@ func withDatabase(ctx context.Context, name string, open func(dsn string) (*data
 	}
 	defer func() { err = errors.Join(err, files.Close()) }()
 	rooms.Artwork.KeepIn(files)
+	rooms.Health.Keeps(s.folder)
+	passphrase, err := readPassphrase(s.passphraseFile)
+	if err != nil {
+		return err
+	}
+	rooms.Backup.KeepIn(backup.Places{Folder: s.backups, Second: s.second, DSN: dsn, Passphrase: passphrase, Files: files, Certificates: s.certificates()})
 	rooms.Planning.Patience = planPatience
 	watched := watch(ctx, rooms, clock)
 	defer watched.Wait()
@@ -242,6 +271,9 @@ func watch(ctx context.Context, rooms *house.House, clock *demo.Clock) *sync.Wai
 	})
 	watched.Go(func() {
 		rooms.Prints.KeepMaking(ctx, func(err error) { slog.Warn("print sheets", "error", err) })
+	})
+	watched.Go(func() {
+		rooms.Backup.Keep(ctx, func(err error) { slog.Error("backup", "error", err) })
 	})
 	watched.Go(func() {
 		rooms.Prints.KeepPrinting(ctx, func(err error) { slog.Warn("printer", "error", err) })

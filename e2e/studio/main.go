@@ -17,6 +17,7 @@ import (
 	"time"
 
 	"tidykiln/internal/artwork"
+	"tidykiln/internal/backup"
 	"tidykiln/internal/database"
 	"tidykiln/internal/database/mariadb"
 	"tidykiln/internal/demo"
@@ -32,17 +33,18 @@ func main() {
 	clockFile := flag.String("clock", "", "file whose text is the time at its last change")
 	names := flag.String("names", "", "names by which it is reached in its house")
 	empty := flag.Bool("empty", false, "begin with an empty studio instead of the demo")
+	backups := flag.Bool("backups", false, "make backups by itself and when asked")
 	own := flag.Bool("own", false, "go by the demo's own clock, which begins at the time of the file")
 	flag.Parse()
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
-	if err := run(ctx, *folder, *address, *names, *clockFile, *empty, *own); err != nil {
+	if err := run(ctx, *folder, *address, *names, *clockFile, *empty, *own, *backups); err != nil {
 		fmt.Fprintln(os.Stderr, "studio:", err)
 		os.Exit(1)
 	}
 }
 
-func run(ctx context.Context, folder, address, names, clockFile string, empty, own bool) (err error) {
+func run(ctx context.Context, folder, address, names, clockFile string, empty, own, backups bool) (err error) {
 	now := func() time.Time {
 		base, since := readClock(clockFile)
 		return base.Add(since)
@@ -90,11 +92,18 @@ func run(ctx context.Context, folder, address, names, clockFile string, empty, o
 	rooms := house.New(db, now, &standin.Hygrometer{}, standin.NewPrinter(now))
 	rooms.Artwork.KeepIn(files)
 	rooms.Access.ReachedBy(reach.House)
+	rooms.Health.Keeps(folder)
 	if err := rooms.Workshop.KeepReading(ctx); err != nil {
 		return err
 	}
 	var watched sync.WaitGroup
 	defer watched.Wait()
+	if backups {
+		rooms.Backup.KeepIn(backup.Places{Folder: filepath.Join(folder, "backups"), DSN: private.DSN("studio"), Files: files})
+		watched.Go(func() {
+			rooms.Backup.Keep(ctx, func(err error) { fmt.Fprintln(os.Stderr, "studio: backup", err) })
+		})
+	}
 	watched.Go(func() {
 		rooms.Planning.KeepPlanning(ctx, func(err error) { fmt.Fprintln(os.Stderr, "studio: planning", err) })
 	})

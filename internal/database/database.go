@@ -116,13 +116,9 @@ func Drop(ctx context.Context, dsn string) error {
 }
 
 func migrate(ctx context.Context, pool *sql.DB) (*DB, error) {
-	files, err := fs.Sub(migrations, "migrations")
+	provider, err := newProvider(pool)
 	if err != nil {
 		return nil, err
-	}
-	provider, err := goose.NewProvider(goose.DialectMySQL, pool, files)
-	if err != nil {
-		return nil, fmt.Errorf("reading the migrations: %w", err)
 	}
 	if err := bringUp(ctx, pool, provider); err != nil {
 		return nil, err
@@ -137,6 +133,18 @@ func migrate(ctx context.Context, pool *sql.DB) (*DB, error) {
 		return nil, fmt.Errorf("opening the database: %w", err)
 	}
 	return &DB{gorm: g, sql: pool, goose: provider, now: time.Now, changes: changes{next: make(chan struct{})}}, nil
+}
+
+func newProvider(pool *sql.DB) (*goose.Provider, error) {
+	files, err := fs.Sub(migrations, "migrations")
+	if err != nil {
+		return nil, err
+	}
+	provider, err := goose.NewProvider(goose.DialectMySQL, pool, files)
+	if err != nil {
+		return nil, fmt.Errorf("reading the migrations: %w", err)
+	}
+	return provider, nil
 }
 
 // bringUp brings the schema up to date, and with it the triggers of the audit trail,
@@ -154,6 +162,18 @@ func bringUp(ctx context.Context, pool *sql.DB, provider *goose.Provider) error 
 	}
 	sources := provider.ListSources()
 	return setTriggers(ctx, pool, sources[len(sources)-1].Version)
+}
+
+// Now is the time by the clock that says when something was written.
+func (db *DB) Now() time.Time { return db.now() }
+
+// Size is how much room the data takes up, in bytes.
+func (db *DB) Size(ctx context.Context) (size uint64, err error) {
+	const sum = "SELECT COALESCE(SUM(data_length + index_length), 0) FROM information_schema.tables WHERE table_schema = DATABASE()"
+	if err := db.sql.QueryRowContext(ctx, sum).Scan(&size); err != nil {
+		return 0, fmt.Errorf("reading the size of the database: %w", err)
+	}
+	return size, nil
 }
 
 // GoBy sets the clock that says when something was written.

@@ -37,6 +37,9 @@ func WriteCSV(w io.Writer, header []string, rows [][]string) error {
 // formula, and is no plain number, gets an apostrophe before it, and so does
 // what would begin one if the cell were ended within.
 func harmless(cell string) string {
+	if !strings.ContainsAny(cell, "=+-@＝＋－＠") && !strings.ContainsAny(cell, "\t\r\n") {
+		return cell
+	}
 	cell = formulaInside.ReplaceAllString(cell, "$1'$2")
 	begins := strings.TrimLeft(cell, " \u00a0")
 	if begins == "" || !strings.ContainsRune("=+-@\t\r\n＝＋－＠", []rune(begins)[0]) {

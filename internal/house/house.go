@@ -9,10 +9,12 @@ import (
 
 	"tidykiln/internal/access"
 	"tidykiln/internal/artwork"
+	"tidykiln/internal/backup"
 	"tidykiln/internal/batches"
 	"tidykiln/internal/database"
 	"tidykiln/internal/desk"
 	"tidykiln/internal/fulfilment"
+	"tidykiln/internal/health"
 	"tidykiln/internal/library"
 	"tidykiln/internal/orders"
 	"tidykiln/internal/planning"
@@ -20,6 +22,7 @@ import (
 	"tidykiln/internal/products"
 	"tidykiln/internal/selling"
 	"tidykiln/internal/stores"
+	"tidykiln/internal/takeout"
 	"tidykiln/internal/trail"
 	"tidykiln/internal/workshop"
 )
@@ -40,6 +43,9 @@ type House struct {
 	Prints     *prints.Area
 	Desk       *desk.Area
 	Trail      *trail.Area
+	Takeout    *takeout.Area
+	Backup     *backup.Area
+	Health     *health.Area
 }
 
 // New builds the rooms on a database, a clock, a room sensor and a printer.
@@ -59,12 +65,15 @@ func New(db *database.DB, now func() time.Time, hygrometer workshop.Hygrometer, 
 	h.Prints = prints.New(db, now, h.Artwork, h.Products, h.Planning, h.Stores, printer)
 	h.Desk = desk.New(db, now, h.Access, h.Products, h.Planning)
 	h.Trail = trail.New(db)
+	h.Takeout = takeout.New(db)
+	h.Backup = backup.New(db)
+	h.Health = health.New(db, h.Backup)
 	return h
 }
 
 // Mount adds the routes of every room.
 func (h *House) Mount(api huma.API) {
-	for _, room := range []interface{ Mount(huma.API) }{h.Workshop, h.Access, h.Stores, h.Library, h.Artwork, h.Products, h.Selling, h.Orders, h.Batches, h.Fulfilment, h.Planning, h.Prints, h.Desk, h.Trail} {
+	for _, room := range []interface{ Mount(huma.API) }{h.Workshop, h.Access, h.Stores, h.Library, h.Artwork, h.Products, h.Selling, h.Orders, h.Batches, h.Fulfilment, h.Planning, h.Prints, h.Desk, h.Trail, h.Takeout, h.Backup, h.Health} {
 		room.Mount(api)
 	}
 }

@@ -18,7 +18,7 @@ import (
 // rooms are the packages of the application in the order of docs/architecture.md:
 // each may import those above it, and none below.
 var rooms = []string{"certificate", "database", "background", "problem", "wire", "document", "workshop", "access", "stores", "library", "artwork", "products", "selling", "orders", "batches", "fulfilment",
-	"standin", "planning", "prints", "desk", "trail", "house", "demo", "server"}
+	"standin", "planning", "prints", "desk", "trail", "takeout", "backup", "health", "house", "demo", "server"}
 
 // owners are the rooms that tables belong to; nobody else names them.
 var owners = map[string][]string{

@@ -26,6 +26,7 @@ export const readFirst = {
     '/notebook/batches': ['/api/batches?page=1'],
     '/workshop/access': ['/api/house'],
     '/workshop/trail': ['/api/trail'],
+    '/workshop/health': ['/api/health'],
   } as Record<string, string[]>,
 }
 

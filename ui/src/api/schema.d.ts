@@ -124,6 +124,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/backups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The backups that are kept, and whether they hold */
+        get: operations["list-backups"];
+        put?: never;
+        /** Make a backup now */
+        post: operations["make-backup"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/backups/{name}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Take a backup away */
+        get: operations["get-backup-file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/batches": {
         parameters: {
             query?: never;
@@ -457,6 +492,23 @@ export interface paths {
         };
         /** How far a new owner has come */
         get: operations["first-steps"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether all is well with the machine */
+        get: operations["get-health"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3232,6 +3284,37 @@ export interface components {
             /** Format: int64 */
             personId: number;
         };
+        Backup: {
+            /** Format: int64 */
+            bytes: number;
+            copied: boolean;
+            encrypted: boolean;
+            failure?: string;
+            /** Format: date-time */
+            heldAt?: string;
+            /** Format: date-time */
+            madeAt: string;
+            /** Format: int64 */
+            missing: number;
+            name: string;
+            notCopied?: string;
+            /** Format: int64 */
+            pictures: number;
+            /** Format: int64 */
+            rows: number;
+        };
+        Backups: {
+            /** @description why the last one was not made; empty where it was */
+            failure: string;
+            /** @description empty where this server keeps none */
+            folder: string;
+            /** Format: date-time */
+            heldAt?: string;
+            kept: components["schemas"]["Backup"][];
+            making?: components["schemas"]["Making"];
+            /** @description a second folder, with a copy of each; empty for none */
+            second: string;
+        };
         BatchAnswer: {
             moves: components["schemas"]["PromiseMove"][];
             withoutPilot: components["schemas"]["PromiseMove"][];
@@ -3421,6 +3504,15 @@ export interface components {
             answer: unknown;
             device?: string;
             id: string;
+        };
+        Check: {
+            /** Format: date-time */
+            at?: string;
+            mend: string;
+            says: string;
+            well: boolean;
+            /** @enum {string} */
+            what: "backup" | "disk" | "database" | "clock";
         };
         Chosen: {
             instead: string[];
@@ -4011,6 +4103,10 @@ export interface components {
             /** @description what people call the kind of work; steps of the same are done in one go */
             work: string;
         };
+        Health: {
+            checks: components["schemas"]["Check"][];
+            well: boolean;
+        };
         Hold: {
             /** Format: date-time */
             at: string;
@@ -4538,6 +4634,14 @@ export interface components {
         };
         MadeUp: {
             numbers: number[];
+        };
+        Making: {
+            /** Format: int64 */
+            done: number;
+            /** @enum {string} */
+            stage: "writing" | "reading" | "proving";
+            /** Format: int64 */
+            total: number;
         };
         Material: {
             counted: boolean;
@@ -7298,6 +7402,93 @@ export interface operations {
             };
         };
     };
+    "list-backups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Backups"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "make-backup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-backup-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": unknown;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "list-past-batches": {
         parameters: {
             query?: {
@@ -7952,6 +8143,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FirstSteps"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Health"];
                 };
             };
             /** @description Error */

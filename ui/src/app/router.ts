@@ -64,6 +64,7 @@ export const router = createRouter({
       component: () => import('../access/AccessPage.vue'),
       meta: { title: 'Who may come in', bench: true },
     },
+    { path: '/workshop/health', component: () => import('../health/HealthPage.vue'), meta: { title: 'Is all well?' } },
     { path: '/workshop/trail', component: () => import('../trail/TrailPage.vue'), meta: { title: 'Who did what' } },
     {
       path: '/proof/:token',

@@ -32,7 +32,7 @@ const fields = (e: Schemas['TrailEntry'], c: Schemas['TrailChange']) =>
 </script>
 
 <template>
-  <section v-for="d in days" :key="d.day" :aria-label="dayName(d.day, today)">
+  <div v-for="d in days" :key="d.entries[0]!.revision" class="day">
     <h2>{{ dayName(d.day, today) }}</h2>
     <ol>
       <li v-for="e in d.entries" :key="e.revision">
@@ -57,11 +57,11 @@ const fields = (e: Schemas['TrailEntry'], c: Schemas['TrailChange']) =>
         </p>
       </li>
     </ol>
-  </section>
+  </div>
 </template>
 
 <style scoped>
-section {
+.day {
   display: grid;
   gap: 4px;
 }

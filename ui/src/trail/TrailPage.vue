@@ -3,6 +3,7 @@ import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { useAnswer } from '../api/answers'
 import { Trouble } from '../api/client'
 import EmptyNote from '../shared/EmptyNote.vue'
+import FoldBox from '../shared/FoldBox.vue'
 import PageHead from '../shared/PageHead.vue'
 import PickField from '../shared/PickField.vue'
 import TextField from '../shared/TextField.vue'
@@ -43,12 +44,14 @@ const table = computed(() => {
       <RouterLink class="word" to="/workshop">The workshop</RouterLink>
     </template>
   </PageHead>
-  <div class="asked">
-    <PickField v-model="asked.about" label="About" :fault="fault('about')" :choices="kinds" />
-    <TextField v-model="asked.who" label="By whom, or at which device" :fault="fault('who')" maxlength="80" />
-    <DateField v-model="asked.from" label="From" :fault="fault('from')" />
-    <DateField v-model="asked.to" label="Until" :fault="fault('to')" />
-  </div>
+  <FoldBox name="Look for something" :open="Object.values(faults).length > 0">
+    <div class="asked">
+      <PickField v-model="asked.about" label="About" :fault="fault('about')" :choices="kinds" />
+      <TextField v-model="asked.who" label="By whom, or at which device" :fault="fault('who')" maxlength="80" />
+      <DateField v-model="asked.from" label="From" :fault="fault('from')" />
+      <DateField v-model="asked.to" label="Until" :fault="fault('to')" />
+    </div>
+  </FoldBox>
   <EmptyNote v-if="error && !Object.keys(faults).length">{{ error.message }}</EmptyNote>
   <WaitingRows v-else-if="!data" :rows="8" />
   <EmptyNote v-else-if="data.entries.length === 0"

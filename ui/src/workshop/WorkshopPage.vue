@@ -132,6 +132,7 @@ async function save() {
     <template #acts>
       <RouterLink class="word" to="/workshop/access">Who may come in</RouterLink>
       <RouterLink class="word" to="/workshop/trail">Who did what</RouterLink>
+      <RouterLink class="word" to="/workshop/health">Is all well?</RouterLink>
     </template>
   </PageHead>
   <form v-if="form" class="workshop" novalidate @submit.prevent="save">

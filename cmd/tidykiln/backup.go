@@ -1,0 +1,137 @@
+package main
+
+import (
+	"context"
+	"errors"
+	"flag"
+	"fmt"
+	"io"
+	"os"
+	"path/filepath"
+	"strings"
+	"time"
+
+	"tidykiln/internal/artwork"
+	"tidykiln/internal/backup"
+	"tidykiln/internal/database"
+)
+
+// archiveArguments are what the commands about backups take.
+type archiveArguments struct {
+	demo       bool
+	path       string
+	passphrase string
+}
+
+func readArchiveArguments(command string, args []string) (a archiveArguments, err error) {
+	flags := flag.NewFlagSet(command, flag.ContinueOnError)
+	flags.SetOutput(io.Discard)
+	flags.BoolVar(&a.demo, "demo", false, "")
+	passphraseFile := flags.String("passphrase-file", "", "")
+	if err := flags.Parse(args); err != nil || flags.NArg() != 1 {
+		return a, badInput{fmt.Errorf("%s takes: [--demo] [--passphrase-file FILE] FILE", command)}
+	}
+	a.path = flags.Arg(0)
+	a.passphrase, err = readPassphrase(*passphraseFile)
+	return a, err
+}
+
+// readPassphrase reads a passphrase from the first line of a file; empty without one.
+func readPassphrase(path string) (string, error) {
+	if path == "" {
+		return "", nil
+	}
+	text, err := os.ReadFile(path)
+	if err != nil {
+		return "", badInput{fmt.Errorf("reading the passphrase: %w", err)}
+	}
+	line, _, _ := strings.Cut(string(text), "\n")
+	if line = strings.TrimSuffix(line, "\r"); line == "" {
+		return "", badInput{fmt.Errorf("reading the passphrase: %s is empty", path)}
+	}
+	return line, nil
+}
+
+// makeBackup writes everything into a file, while a server may be running.
+func makeBackup(ctx context.Context, args []string) error {
+	a, err := readArchiveArguments("backup", args)
+	if err != nil {
+		return err
+	}
+	if _, err := os.Stat(a.path); err == nil {
+		return badInput{fmt.Errorf("%s is there already", a.path)}
+	}
+	return withStudio(ctx, a.demo, func(db *database.DB, _ string) error {
+		s := readSettings()
+		files, err := openFiles(ctx, db, s)
+		if err != nil {
+			return err
+		}
+		source := backup.Source{DB: db, Files: files, Certificates: s.certificates()}
+		m, err := source.MakeFile(ctx, a.path, a.passphrase, time.Now(), telling("Writing"))
+		if err := errors.Join(err, files.Close()); err != nil {
+			return err
+		}
+		if _, err := backup.Open(ctx, a.path, a.passphrase); err != nil {
+			return fmt.Errorf("reading the backup back: %w", err)
+		}
+		fmt.Printf("%s has %d rows and %d files of pictures, and was read back whole.\n", a.path, m.Rows, m.Pictures)
+		if len(m.Missing) > 0 {
+			fmt.Printf("%d files of pictures were lost before, and are not in it.\n", len(m.Missing))
+		}
+		return nil
+	})
+}
+
+// restore puts a backup into an empty studio.
+func restore(ctx context.Context, args []string) error {
+	a, err := readArchiveArguments("restore", args)
+	if err != nil {
+		return err
+	}
+	archive, err := backup.Open(ctx, a.path, a.passphrase)
+	if err != nil {
+		return badInput{err}
+	}
+	s := readSettings()
+	return withStudio(ctx, a.demo, func(db *database.DB, dsn string) error {
+		if err := mayBeReplaced(ctx, db); err != nil {
+			return err
+		}
+		target := backup.Target{DSN: dsn, Certificates: s.certificates(), Files: func(studio string) (*artwork.Files, error) {
+			return artwork.OpenFiles(ctx, s.pictures, filepath.Join(s.folder, "pictures"), studio)
+		}}
+		if err := archive.Restore(ctx, target, telling("Putting back")); err != nil {
+			return err
+		}
+		fmt.Printf("%d rows and %d files of pictures are back, as they stood on %s.\n", archive.Manifest.Rows, archive.Manifest.Pictures, archive.About.MadeAt.Local().Format("2 January 2006 15:04"))
+		return nil
+	})
+}
+
+// mayBeReplaced lets only an empty studio be filled that no server is using.
+func mayBeReplaced(ctx context.Context, db *database.DB) error {
+	empty, err := db.Empty(ctx)
+	if err != nil {
+		return err
+	}
+	if !empty {
+		return badInput{errors.New("this studio is not empty: a backup is put into an empty one only, such as under another TIDYKILN_VAR")}
+	}
+	used, err := db.InUse(ctx)
+	if err == nil && used {
+		err = badInput{errors.New("a server is running on this studio: stop it first")}
+	}
+	return err
+}
+
+// telling writes how far something has come, in steps of tenths.
+func telling(what string) backup.Progress {
+	last := -1
+	return func(done, total int) {
+		if tenth := done * 10 / max(total, 1); tenth != last {
+			last = tenth
+			fmt.Fprintf(os.Stderr, "%s: %d of %d\n", what, done, total)
+		}
+	}
+}

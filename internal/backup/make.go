@@ -1,0 +1,123 @@
+package backup
+
+import (
+	"bytes"
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"maps"
+	"os"
+	"path/filepath"
+	"slices"
+	"time"
+
+	"tidykiln/internal/artwork"
+	"tidykiln/internal/database"
+)
+
+// Source is what a backup is made of.
+type Source struct {
+	DB    *database.DB
+	Files *artwork.Files
+	// Certificates is the folder of the studio's own authority; it may be missing.
+	Certificates string
+}
+
+// Progress is told how much of something is done.
+type Progress func(done, total int)
+
+// MakeFile writes a backup to a file, which is there whole or not at all.
+func (s Source) MakeFile(ctx context.Context, path, passphrase string, at time.Time, told Progress) (m Manifest, err error) {
+	part := path + ".part"
+	f, err := os.OpenFile(part, os.O_CREATE|os.O_WRONLY|os.O_TRUNC, 0o600)
+	if err != nil {
+		return m, fmt.Errorf("making the backup's file: %w", err)
+	}
+	defer func() {
+		if err != nil {
+			err = errors.Join(err, os.Remove(part))
+		}
+	}()
+	if m, err = s.make(ctx, f, passphrase, at, filepath.Dir(path), told); err != nil {
+		return m, errors.Join(err, f.Close())
+	}
+	if err := errors.Join(f.Sync(), f.Close()); err != nil {
+		return m, fmt.Errorf("ending the backup's file: %w", err)
+	}
+	if err := os.Rename(part, path); err != nil {
+		return m, fmt.Errorf("naming the backup's file: %w", err)
+	}
+	return m, nil
+}
+
+// make writes a backup: everything as it stands at one moment, while others go on writing.
+func (s Source) make(ctx context.Context, out io.Writer, passphrase string, at time.Time, spoolIn string, told Progress) (m Manifest, err error) {
+	w, err := newWriter(out, passphrase, at, spoolIn)
+	if err != nil {
+		return m, err
+	}
+	defer w.drop()
+	err = s.DB.Snapshot(ctx, func(snapshot *database.Snapshot) error {
+		if err := w.putJSON(aboutName, About{Format, program, at.UTC(), snapshot.Version, snapshot.Studio}); err != nil {
+			return err
+		}
+		for i, t := range snapshot.Tables {
+			if err := w.putTable(ctx, snapshot, t); err != nil {
+				return err
+			}
+			told(i+1, len(snapshot.Tables))
+		}
+		return nil
+	})
+	if err != nil {
+		return m, err
+	}
+	// Files of pictures are never changed: those that rows name are as they were at that moment.
+	if err := s.putPictures(ctx, w, told); err != nil {
+		return m, err
+	}
+	if err := s.putCertificates(w); err != nil {
+		return m, err
+	}
+	return w.manifest, w.finish()
+}
+
+func (s Source) putPictures(ctx context.Context, w *writer, told Progress) error {
+	w.manifest.Missing = []string{}
+	tables := len(w.manifest.Tables)
+	for i, hash := range slices.Sorted(maps.Keys(w.named)) {
+		content, err := s.Files.Read(ctx, hash)
+		if err != nil {
+			return err
+		}
+		if content == nil {
+			w.manifest.Missing = append(w.manifest.Missing, hash)
+			continue
+		}
+		if err := w.put(picturesIn+hash, int64(len(content)), bytes.NewReader(content)); err != nil {
+			return err
+		}
+		w.manifest.Pictures++
+		told(tables+i+1, tables+len(w.named))
+	}
+	return nil
+}
+
+// putCertificates writes the studio's own authority, so that devices that trust it go on doing so.
+func (s Source) putCertificates(w *writer) error {
+	found, err := filepath.Glob(filepath.Join(s.Certificates, "*.pem"))
+	if err != nil || s.Certificates == "" {
+		return err
+	}
+	for _, path := range found {
+		content, err := os.ReadFile(path)
+		if err != nil {
+			return fmt.Errorf("reading the certificate: %w", err)
+		}
+		if err := w.put(certificatesIn+filepath.Base(path), int64(len(content)), bytes.NewReader(content)); err != nil {
+			return err
+		}
+	}
+	return nil
+}

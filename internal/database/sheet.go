@@ -1,0 +1,76 @@
+package database
+
+import (
+	"encoding/json"
+	"fmt"
+	"strings"
+	"time"
+
+	"gorm.io/gorm"
+)
+
+// Sheet is rows with names of columns, to be taken out. A value is a text, a json.Number or nil.
+type Sheet struct {
+	Name    string
+	Columns []string
+	Rows    [][]any
+}
+
+// SheetOf reads a sheet by a query that names its columns.
+func SheetOf(tx *gorm.DB, name, query string) (s Sheet, err error) {
+	rows, err := tx.Raw(query).Rows()
+	if err != nil {
+		return s, fmt.Errorf("reading the sheet of %s: %w", name, err)
+	}
+	defer rows.Close()
+	types, err := rows.ColumnTypes()
+	if err != nil {
+		return s, err
+	}
+	s.Name = name
+	values, into := make([]any, len(types)), make([]any, len(types))
+	for i, t := range types {
+		s.Columns, into[i] = append(s.Columns, t.Name()), &values[i]
+	}
+	for rows.Next() {
+		if err := rows.Scan(into...); err != nil {
+			return s, fmt.Errorf("reading the sheet of %s: %w", name, err)
+		}
+		row := make([]any, len(values))
+		for i, v := range values {
+			row[i] = cell(types[i].DatabaseTypeName(), v)
+		}
+		s.Rows = append(s.Rows, row)
+	}
+	return s, rows.Err()
+}
+
+// SheetsOf reads several sheets, each by its name and its query.
+func SheetsOf(tx *gorm.DB, queries [][2]string) (sheets []Sheet, err error) {
+	for _, q := range queries {
+		s, err := SheetOf(tx, q[0], q[1])
+		if err != nil {
+			return nil, err
+		}
+		sheets = append(sheets, s)
+	}
+	return sheets, nil
+}
+
+func cell(is string, v any) any {
+	switch v := v.(type) {
+	case nil:
+		return nil
+	case time.Time:
+		if is == "DATE" {
+			return v.Format(time.DateOnly)
+		}
+		return v.UTC().Format(time.RFC3339)
+	case []byte:
+		if text := string(v); !strings.HasSuffix(is, "INT") && is != "DECIMAL" && is != "DOUBLE" {
+			return text
+		}
+		return json.Number(v)
+	}
+	return json.Number(fmt.Sprint(v))
+}

@@ -1,0 +1,110 @@
+// Package takeout gives everything out as tables for other programs; docs/formats.md
+// says what is in them.
+package takeout
+
+import (
+	"archive/zip"
+	"bytes"
+	"context"
+	"encoding/json"
+	"fmt"
+	"io"
+
+	"github.com/danielgtaylor/huma/v2"
+	"gorm.io/gorm"
+
+	"tidykiln/internal/batches"
+	"tidykiln/internal/database"
+	"tidykiln/internal/document"
+	"tidykiln/internal/orders"
+	"tidykiln/internal/products"
+	"tidykiln/internal/stores"
+	"tidykiln/internal/wire"
+	"tidykiln/internal/workshop"
+)
+
+// Area answers for what is taken out.
+type Area struct{ db *database.DB }
+
+// New makes the area on its database.
+func New(db *database.DB) *Area { return &Area{db} }
+
+// Mount adds the area's routes.
+func (a *Area) Mount(api huma.API) {
+	wire.GetFile(api, "take-everything-out", "/api/everything", "Everything as tables (CSV and JSON in a ZIP file)", wire.Owner, func(ctx context.Context, _ *struct{}) (*wire.File, error) {
+		content, err := a.Everything(ctx)
+		return wire.NewFile("application/zip", "tidykiln-everything.zip", content), err
+	})
+}
+
+// Everything is all sheets as they stand at one moment, each as CSV and as JSON.
+func (a *Area) Everything(ctx context.Context) ([]byte, error) {
+	var out bytes.Buffer
+	err := a.db.Read(ctx, func(tx *gorm.DB) error {
+		into := zip.NewWriter(&out)
+		for _, room := range []func(*gorm.DB) ([]database.Sheet, error){orders.Sheets, products.Sheets, batches.Sheets, stores.Sheets, workshop.Sheets} {
+			sheets, err := room(tx)
+			if err != nil {
+				return err
+			}
+			for _, s := range sheets {
+				if err := put(into, s); err != nil {
+					return fmt.Errorf("writing the sheet of %s: %w", s.Name, err)
+				}
+			}
+		}
+		return into.Close()
+	})
+	return out.Bytes(), err
+}
+
+func put(into *zip.Writer, s database.Sheet) error {
+	w, err := into.Create("csv/" + s.Name + ".csv")
+	if err != nil {
+		return err
+	}
+	if err := document.WriteCSV(w, s.Columns, cells(s)); err != nil {
+		return err
+	}
+	if w, err = into.Create("json/" + s.Name + ".json"); err != nil {
+		return err
+	}
+	return writeJSON(w, s)
+}
+
+func cells(s database.Sheet) (rows [][]string) {
+	for _, row := range s.Rows {
+		cells := make([]string, len(row))
+		for i, v := range row {
+			if v != nil {
+				cells[i] = fmt.Sprint(v)
+			}
+		}
+		rows = append(rows, cells)
+	}
+	return rows
+}
+
+// writeJSON writes a list of objects, one a line, with the columns in their order.
+func writeJSON(w io.Writer, s database.Sheet) error {
+	var b bytes.Buffer
+	b.WriteString("[")
+	for i, row := range s.Rows {
+		b.WriteString(map[bool]string{true: "\n{", false: ",\n{"}[i == 0])
+		for k, v := range row {
+			value, err := json.Marshal(v)
+			if err != nil {
+				return err
+			}
+			if k > 0 {
+				b.WriteString(", ")
+			}
+			b.WriteString(database.JSON(s.Columns[k]) + ": ")
+			b.Write(value)
+		}
+		b.WriteString("}")
+	}
+	b.WriteString("\n]\n")
+	_, err := w.Write(b.Bytes())
+	return err
+}
