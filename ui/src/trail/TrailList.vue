@@ -39,7 +39,7 @@ const fields = (e: Schemas['TrailEntry'], c: Schemas['TrailChange']) =>
         <p class="head">
           <span class="at">{{ clock(e.at) }}</span>
           <b>{{ e.doing || 'By itself' }}</b>
-          <span class="quiet">{{ by(e) }}</span>
+          <span v-if="e.doing || !e.itself" class="quiet">{{ by(e) }}</span>
         </p>
         <ul>
           <li v-for="(c, i) in changes(e)" :key="i">
