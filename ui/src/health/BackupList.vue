@@ -11,9 +11,13 @@ import WaitingRows from '../shared/WaitingRows.vue'
 import { holdsSaid, makingSaid, sizeSaid } from './words'
 
 // The backups that are kept, and one made now. How far it has come is asked for every second.
-const { data, error } = useAnswer('/api/backups', undefined, { again: (b) => (b?.making ? 1000 : 30_000) })
+const { data, error, refetch } = useAnswer('/api/backups', undefined, { again: (b) => (b?.making ? 1000 : 30_000) })
 const { act, busy, trouble } = useAct()
-const make = () => act(() => answerOf(api.POST('/api/backups', {})))
+// Nothing of it is written to the studio, so that nobody tells the page to look again.
+async function make() {
+  await act(() => answerOf(api.POST('/api/backups', {})))
+  await refetch()
+}
 </script>
 
 <template>

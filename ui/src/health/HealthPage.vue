@@ -13,7 +13,7 @@ import { looked } from './words'
 
 // Whether all is well with the machine that keeps the studio. What it says changes
 // though nobody writes anything.
-const { data, error } = useAnswer('/api/health', undefined, { again: () => 30_000 })
+const { data, error } = useAnswer('/api/health', undefined, { again: () => 10_000 })
 </script>
 
 <template>
