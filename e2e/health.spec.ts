@@ -11,7 +11,7 @@ test.afterAll(async () => await studio.stop())
 
 test('whether all is well is said in plain words, and a backup is made, proven and taken away', async ({ page }) => {
   await open(page, `${studio.url}/workshop`)
-  await page.getByRole('link', { name: 'Is all well?' }).click()
+  await page.getByRole('link', { name: 'Not all is well' }).click()
   await expect(page.getByText(/iB of .* are left/)).toBeVisible()
   await expect(page.getByText('No backup was made yet.')).toBeVisible()
   const kept = page.getByRole('listitem').filter({ hasText: 'Take it away' })

@@ -267,16 +267,16 @@ func watch(ctx context.Context, rooms *house.House, clock *demo.Clock) *sync.Wai
 		rooms.Planning.KeepPlanning(ctx, func(err error) { slog.Warn("planning", "error", err) })
 	})
 	watched.Go(func() {
-		rooms.Artwork.KeepReading(ctx, func(err error) { slog.Warn("pictures", "error", err) })
+		rooms.Artwork.KeepReading(database.By(ctx, database.Author{Doing: "Read a picture"}), func(err error) { slog.Warn("pictures", "error", err) })
 	})
 	watched.Go(func() {
-		rooms.Prints.KeepMaking(ctx, func(err error) { slog.Warn("print sheets", "error", err) })
+		rooms.Prints.KeepMaking(database.By(ctx, database.Author{Doing: "Make print sheets"}), func(err error) { slog.Warn("print sheets", "error", err) })
 	})
 	watched.Go(func() {
 		rooms.Backup.Keep(ctx, func(err error) { slog.Error("backup", "error", err) })
 	})
 	watched.Go(func() {
-		rooms.Prints.KeepPrinting(ctx, func(err error) { slog.Warn("printer", "error", err) })
+		rooms.Prints.KeepPrinting(database.By(ctx, database.Author{Doing: "Print"}), func(err error) { slog.Warn("printer", "error", err) })
 	})
 	return &watched
 }

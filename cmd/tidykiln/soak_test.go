@@ -61,7 +61,7 @@ func TestEveryAcknowledgedWriteOutlivesAKill(t *testing.T) {
 	s := &soak{studio: newStudio(t), random: rand.New(rand.NewPCG(seed, 1)), tally: map[string]int{}}
 	s.start("demo")
 	began, resent, killed := time.Now(), 0, map[string]int{}
-	for range kills(t) {
+	for i := range kills(t) {
 		what := []string{"server", "database", "both"}[s.random.IntN(3)]
 		killed[what]++
 		done := make(chan struct{})
@@ -79,11 +79,22 @@ func TestEveryAcknowledgedWriteOutlivesAKill(t *testing.T) {
 		s.awaitReady()
 		resent++
 		s.acknowledged(unanswered, s.insist(unanswered))
-		s.verify()
+		if recent := max(0, len(s.checks)-recently); i%wholeEvery == 0 {
+			s.verify(s.checks)
+		} else {
+			s.verify(s.checks[recent:])
+		}
 	}
+	s.verify(s.checks)
 	s.stop()
 	t.Logf("%v kills %v, %d writes acknowledged %v, %d sent again, 0 lost, %s", kills(t), killed, s.sent, s.tally, resent, time.Since(began).Round(time.Second))
 }
+
+// After every kill the latest acknowledged writes are asked for, after some, and at the end, all.
+const (
+	recently   = 60
+	wholeEvery = 50
+)
 
 func (s *soak) kill(what string) {
 	pid := s.databasePID()
@@ -241,8 +252,9 @@ func (s *soak) acknowledged(c change, answer []byte) {
 	}
 }
 
-// verify asks the database itself for every acknowledged write and for what must never be.
-func (s *soak) verify() {
+// database opens the studio's own database, as nobody but a test does.
+func (s *studio) database() *sql.DB {
+	s.Helper()
 	secret, err := os.ReadFile(filepath.Join(s.folder, "mariadb", "secret"))
 	require.NoError(s, err)
 	text, err := os.ReadFile(filepath.Join(s.folder, "mariadb", "server.json"))
@@ -254,12 +266,18 @@ func (s *soak) verify() {
 	config.Addr = fmt.Sprintf("127.0.0.1:%d", state.Port)
 	db, err := sql.Open("mysql", config.FormatDSN())
 	require.NoError(s, err)
+	return db
+}
+
+// verify asks the database itself for acknowledged writes and for what must never be.
+func (s *soak) verify(checks []string) {
+	db := s.database()
 	defer db.Close()
 	count := func(query string) (n int) {
 		require.NoError(s, db.QueryRow(query).Scan(&n), query)
 		return n
 	}
-	for _, query := range s.checks {
+	for _, query := range checks {
 		require.Equal(s, 1, count(query), query)
 	}
 	for never, query := range dbtest.Never {

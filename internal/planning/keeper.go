@@ -12,6 +12,7 @@ import (
 	"gorm.io/gorm"
 
 	"tidykiln/core/plan"
+	"tidykiln/internal/database"
 	"tidykiln/internal/workshop"
 )
 
@@ -92,7 +93,7 @@ func (k *keeper) stands() *Schedule {
 // plan makes a plan in its turn, unless a newer one is wanted by then, and
 // notes which promises it moves. It goes on when its askers have gone.
 func (a *Area) plan(m *making) {
-	ctx, cancel := context.WithTimeout(context.Background(), longestPlanning)
+	ctx, cancel := context.WithTimeout(database.By(context.Background(), database.Author{Doing: "Plan anew"}), longestPlanning)
 	defer cancel()
 	err := a.db.Read(ctx, func(tx *gorm.DB) (err error) {
 		m.snapshot, err = a.loadSnapshot(tx, a.now())

@@ -4,17 +4,13 @@ import (
 	"encoding/json"
 	"fmt"
 	"maps"
-	"math/rand/v2"
 	"net/http"
 	"net/http/httptest"
-	"os"
 	"regexp"
 	"slices"
-	"strconv"
 	"strings"
 	"sync/atomic"
 	"testing"
-	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -334,36 +330,4 @@ func TestAStaleVersionIsRefused(t *testing.T) {
 		assert.Equal(t, http.StatusConflict, w.asks(op.method, w.address(op), inJSON(body)).Code, op.ID)
 	}
 	assert.Greater(t, versioned, 8)
-}
-
-// Several things wrong at once, at random; make fuzz asks longer.
-func TestRandomlySpoiltRequestsAreAnsweredOrRefused(t *testing.T) {
-	t.Parallel()
-	seed := uint64(time.Now().UnixNano())
-	t.Logf("seed %d", seed)
-	random := rand.New(rand.NewPCG(seed, 2))
-	w := newWitness(t)
-	operations := takingBodies(w.document)
-	for range requests(t) {
-		op := operations[random.IntN(len(operations))]
-		body := w.sound(op)
-		for range 1 + random.IntN(3) {
-			if choices := spoil(body); len(choices) > 0 {
-				body = choices[random.IntN(len(choices))].body
-			}
-		}
-		w.asks(op.method, w.address(op), inJSON(body))
-	}
-	w.pagesStand("all of it")
-}
-
-// requests is how many random ones are made: TIDYKILN_FUZZ, or 300.
-func requests(t *testing.T) int {
-	text := os.Getenv("TIDYKILN_FUZZ")
-	if text == "" {
-		return 300
-	}
-	n, err := strconv.Atoi(text)
-	require.NoError(t, err)
-	return n
 }

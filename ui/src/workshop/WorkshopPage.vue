@@ -8,6 +8,7 @@ import { watch } from 'vue'
 import { habitOf, signOf, timeOfDay } from '../shared/habit'
 import { work } from '../shared/words'
 import HabitFields from './HabitFields.vue'
+import { useAnswer } from '../api/answers'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
 import ClashNote from '../shared/ClashNote.vue'
@@ -31,6 +32,7 @@ import PickField from '../shared/PickField.vue'
 import TextField from '../shared/TextField.vue'
 
 const { workshop } = useWorkshop()
+const { data: health } = useAnswer('/api/health')
 const { act, busy, trouble, fault } = useAct()
 
 const { form, version, clashes, keepMine, takeTheirs, fill } = useDraft(
@@ -132,7 +134,9 @@ async function save() {
     <template #acts>
       <RouterLink class="word" to="/workshop/access">Who may come in</RouterLink>
       <RouterLink class="word" to="/workshop/trail">Who did what</RouterLink>
-      <RouterLink class="word" to="/workshop/health">Is all well?</RouterLink>
+      <RouterLink class="word" :class="{ bad: health?.well === false }" to="/workshop/health">{{
+        health?.well === false ? 'Not all is well' : 'Is all well?'
+      }}</RouterLink>
     </template>
   </PageHead>
   <form v-if="form" class="workshop" novalidate @submit.prevent="save">
