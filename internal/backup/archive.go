@@ -84,6 +84,9 @@ const (
 
 const program = "Tidy Kiln"
 
+// spoolName begins the name of a file that tables are written to first.
+const spoolName = "tidykiln-spool-"
+
 // workFactor makes a guess at a passphrase cost 128 MiB and some tenths of a second; a
 // studio's small machine has to afford it too.
 const workFactor = 17
@@ -104,7 +107,7 @@ type writer struct {
 func newWriter(w io.Writer, passphrase string, at time.Time, spoolIn string) (*writer, error) {
 	out := &writer{at: at, named: map[string]bool{}}
 	var err error
-	if out.spool, err = os.CreateTemp(spoolIn, "tidykiln-spool-"); err != nil {
+	if out.spool, err = os.CreateTemp(spoolIn, spoolName); err != nil {
 		return nil, fmt.Errorf("making a file for the tables: %w", err)
 	}
 	if passphrase != "" {

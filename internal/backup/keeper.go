@@ -110,6 +110,9 @@ func (a *Area) Make(ctx context.Context, at time.Time) (err error) {
 	if err := os.MkdirAll(p.Folder, 0o700); err != nil {
 		return fmt.Errorf("making the folder of backups: %w", err)
 	}
+	if err := clearLeft(p.Folder, at.Add(-leftFor)); err != nil {
+		return err
+	}
 	path := filepath.Join(p.Folder, nameOf(at, p.Passphrase != ""))
 	source := Source{a.db, p.Files, p.Certificates}
 	m, err := source.MakeFile(ctx, path, p.Passphrase, at, a.told(Writing))
@@ -137,6 +140,28 @@ func (a *Area) Make(ctx context.Context, at time.Time) (err error) {
 		folders = append(folders, p.Second)
 	}
 	return a.rotate(ctx, folders)
+}
+
+// leftFor is after how long what a killed server was writing is left by nobody else.
+const leftFor = 24 * time.Hour
+
+// clearLeft removes what was begun before a moment and never ended.
+func clearLeft(folder string, before time.Time) error {
+	for _, left := range []string{"*.part", spoolName + "*"} {
+		found, err := filepath.Glob(filepath.Join(folder, left))
+		if err != nil {
+			return err
+		}
+		for _, path := range found {
+			if info, err := os.Stat(path); err != nil || !info.Mode().IsRegular() || info.ModTime().After(before) {
+				continue
+			}
+			if err := ignoreMissing(os.Remove(path)); err != nil {
+				return fmt.Errorf("clearing away what was never ended: %w", err)
+			}
+		}
+	}
+	return nil
 }
 
 func (a *Area) prove(ctx context.Context, path string) error {

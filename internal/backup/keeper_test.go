@@ -90,6 +90,25 @@ func TestWhatIsInTheWayOfABackupIsSaidUntilOneIsMade(t *testing.T) {
 	assert.NotEmpty(t, newest.NotCopied)
 }
 
+func TestWhatAKilledServerLeftIsClearedAwayLater(t *testing.T) {
+	s := newStudio(t)
+	a, places := s.kept("")
+	require.NoError(t, os.MkdirAll(places.Folder, 0o700))
+	for name, old := range map[string]time.Duration{"tidykiln-1.tar.gz.part": 48 * time.Hour, "tidykiln-spool-1": 48 * time.Hour, "tidykiln-2.tar.gz.part": time.Hour, "notes.txt": 48 * time.Hour} {
+		path := filepath.Join(places.Folder, name)
+		require.NoError(t, os.WriteFile(path, nil, 0o600))
+		require.NoError(t, os.Chtimes(path, madeOn.Add(-old), madeOn.Add(-old)))
+	}
+	require.NoError(t, a.Make(t.Context(), madeOn))
+	left, err := os.ReadDir(places.Folder)
+	require.NoError(t, err)
+	var names []string
+	for _, f := range left {
+		names = append(names, f.Name())
+	}
+	assert.Equal(t, []string{"notes.txt", "tidykiln-2.tar.gz.part", "tidykiln-20270505T030000Z.tar.gz", "tidykiln-20270505T030000Z.tar.gz.proof.json"}, names)
+}
+
 func TestABackupThatNobodyLookedAtIsNotSaidToHold(t *testing.T) {
 	s := newStudio(t)
 	a, places := s.kept("")

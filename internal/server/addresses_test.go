@@ -64,6 +64,8 @@ func TestASecretAddressOpensOneThingUntilItIsRenewed(t *testing.T) {
 	assert.Equal(t, http.StatusUnprocessableEntity, say("shown"), "that is the studio's to say")
 	assert.Equal(t, http.StatusNoContent, say("approved"))
 	assert.Equal(t, "approved", s.read(fmt.Sprintf("/api/orders/%v/proof", order), "pieces", 0, "state"))
+	assert.Equal(t, "Say whether pieces are right", s.read("/api/trail", "entries", 0, "doing"))
+	assert.Empty(t, s.read("/api/trail", "entries", 0, "person"), "whoever has not signed in is nobody, whatever they say")
 	other := s.read(fmt.Sprintf("/api/orders/%v/proof", s.read("/api/orders", 5, "id")), "pieces", 0, "wantId")
 	assert.Equal(t, http.StatusConflict, nobody("POST", at, fmt.Sprintf(`{"answers":[{"wantId":%v,"state":"approved","note":""}]}`, other)), "of another order it says nothing")
 	renewed(fmt.Sprintf("/api/orders/%v/proof-address", order))

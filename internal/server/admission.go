@@ -119,7 +119,7 @@ func turnAway(c *gin.Context, who wire.Actor) {
 
 // says is who asks, with what the request says of who holds the device. What cannot be read says nothing.
 func says(who wire.Actor, r *http.Request) wire.Actor {
-	if who.SessionID == 0 {
+	if who.SessionID == 0 && who.Role != wire.Nobody {
 		who.PersonID, _ = strconv.ParseUint(r.Header.Get(PersonHeader), 10, 64)
 	}
 	if who.Device == "" {
