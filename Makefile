@@ -40,9 +40,10 @@ bench: build
 	scripts/setup --tests
 	scripts/bench
 
-# Kills server and database at 200 random moments of a day's work; takes some minutes.
+# Kills server and database at 200 random moments of a day's work, and backs a large
+# studio up while it serves; takes some minutes. TIDYKILN_SOAK says how many kills.
 soak: build
-	go test -tags soak -timeout 60m -run EveryAcknowledged -v ./cmd/tidykiln
+	go test -tags soak -timeout 120m -run 'EveryAcknowledged|ALargeStudio' -v ./cmd/tidykiln
 
 # Looks for known weaknesses in what is built upon, where their databases are reached.
 audit: build

@@ -206,9 +206,3 @@ func (c ArchivedColumn) value(raw json.RawMessage) (any, error) {
 	}
 	return base64.StdEncoding.DecodeString(text)
 }
-
-// CheckRow tells whether a line is a row of the table, as far as can be told without its database.
-func (t ArchivedTable) CheckRow(line []byte) error {
-	_, err := t.values(line)
-	return err
-}
