@@ -320,7 +320,8 @@ func (a *Area) GiveBackTogether(ctx context.Context, sittingID uint64) error {
 }
 
 // UndoTogether takes back that a sitting was done: all its lots are in hand
-// again, put down. It is possible until one of them has been taken up again.
+// again, put down, those too that were not done yet. It is possible until one of
+// them has been taken up again.
 func (a *Area) UndoTogether(ctx context.Context, sittingID uint64) error {
 	return a.db.Write(ctx, database.Batches|database.Stores|database.Orders, func(tx *gorm.DB) error {
 		runs, err := runsIn(tx, sittingID, false)
@@ -329,6 +330,9 @@ func (a *Area) UndoTogether(ctx context.Context, sittingID uint64) error {
 		}
 		if len(runs) == 0 {
 			return problem.Conflict(problem.TakenBack, "There is nothing to take back.")
+		}
+		if err := a.putDownSitting(tx, sittingID); err != nil {
+			return err
 		}
 		for i := len(runs) - 1; i >= 0; i-- {
 			r, l, b, err := loadRun(tx, runs[i].ID)
@@ -341,4 +345,19 @@ func (a *Area) UndoTogether(ctx context.Context, sittingID uint64) error {
 		}
 		return a.regroup(tx, &sittingID)
 	})
+}
+
+// putDownSitting stops the timer of whatever of a sitting is in hand.
+func (a *Area) putDownSitting(tx *gorm.DB, sittingID uint64) error {
+	runs, err := runsIn(tx, sittingID, true)
+	if err != nil {
+		return err
+	}
+	stopAll(runs, a.now())
+	for i := range runs {
+		if err := saveRun(tx, &runs[i].Run); err != nil {
+			return err
+		}
+	}
+	return nil
 }

@@ -34,6 +34,28 @@ func (b *bench) run(id uint64) batches.Run {
 	return housetest.Rows(b.Studio, func(tx *gorm.DB, into *[]batches.Run) error { return tx.Find(into, id).Error })[0]
 }
 
+// One timer runs for all lots of a sitting or for none: what was done of it comes back put
+// down, and so does what was still being worked.
+func TestTakingBackWhatWasDoneOfASittingPutsAllOfItDown(t *testing.T) {
+	b := newBench(t)
+	_, one := b.MakeUp(b.Plain, 2, 2)
+	_, other := b.MakeUp(b.Plain, 6, 6)
+	sitting, runs := b.sit(one[0], other[0])
+	b.Later(20 * time.Minute)
+	require.NoError(t, b.Batches.Finish(b.Ctx, runs[0].ID, batches.Done{}))
+	b.Later(10 * time.Minute)
+	require.NotNil(t, b.run(runs[1].ID).RunningSince, "the other goes on")
+	require.NoError(t, b.Batches.UndoTogether(b.Ctx, sitting.ID))
+	first, second := b.run(runs[0].ID), b.run(runs[1].ID)
+	assert.Nil(t, first.EndedAt)
+	assert.Nil(t, first.RunningSince)
+	assert.Nil(t, second.RunningSince)
+	assert.Equal(t, 30*60, first.WorkedSeconds+second.WorkedSeconds, "what was worked is kept")
+	assert.InDelta(t, 1, first.Share+second.Share, 1e-9)
+	require.NoError(t, b.Batches.ResumeTogether(b.Ctx, sitting.ID))
+	assert.Equal(t, b.run(runs[0].ID).RunningSince, b.run(runs[1].ID).RunningSince)
+}
+
 func TestLikeStepsAreDoneInOneSitting(t *testing.T) {
 	b := newBench(t)
 	small, smallLots := b.MakeUp(b.Plain, 2, 2)
