@@ -15,6 +15,7 @@ import (
 	"tidykiln/internal/backup"
 	"tidykiln/internal/database"
 	"tidykiln/internal/wire"
+	"tidykiln/internal/workshop"
 )
 
 // Health is whether all is well.
@@ -71,12 +72,17 @@ func (a *Area) Mount(api huma.API) {
 
 // Look looks at everything.
 func (a *Area) Look(ctx context.Context) (h Health, err error) {
+	shop, err := database.Look(ctx, a.db, workshop.LoadAlone)
+	if err != nil {
+		return h, err
+	}
 	h.Well = true
 	for _, look := range []func(context.Context) (Check, error){a.backup, a.disk, a.database, a.clock} {
 		c, err := look(ctx)
 		if err != nil {
 			return h, err
 		}
+		c.Says = shop.Habit.Sentence(c.Says)
 		h.Checks, h.Well = append(h.Checks, c), h.Well && c.Well
 	}
 	return h, nil

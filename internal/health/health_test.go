@@ -106,9 +106,15 @@ func TestADiskIsFullBeforeItIs(t *testing.T) {
 	assert.Regexp(t, `^[\d.]+ [KMGT]iB of [\d.]+ [KMGT]iB are left\.$`, m.says(health.Disk).Says)
 }
 
-func TestADatabaseThatIsGoneIsSaid(t *testing.T) {
+func TestWhatIsSaidIsWrittenAsTheStudioWritesNumbers(t *testing.T) {
 	m := newMachine(t)
 	assert.Regexp(t, `^It answers in \d+ ms and takes up [\d.]+ [KM]iB\.$`, m.says(health.Database).Says)
+	require.NoError(t, m.db.Write(t.Context(), database.Workshop, func(tx *gorm.DB) error {
+		return tx.Exec("UPDATE workshop SET decimal_sign = 'comma'").Error
+	}))
+	assert.Regexp(t, `takes up \d+(,\d+)? [KM]iB\.$`, m.says(health.Database).Says)
+	m.with(5*giga/2, 20*giga, true)
+	assert.Equal(t, "2,5 GiB of 20 GiB are left.", m.says(health.Disk).Says)
 }
 
 func TestAClockThatHasGoneBackIsSaid(t *testing.T) {

@@ -172,7 +172,7 @@ func (r reader) fields(table, column string, was, became any) (all []TrailField)
 	name := strings.ReplaceAll(column, "_", " ")
 	if branches(was) != nil || branches(became) != nil {
 		leaves(name, was, became, func(at string, was, became any) {
-			if f := (TrailField{at, Text, plain(was), plain(became)}); f.Was != f.Became {
+			if f := (TrailField{at, kindOf(was, became), plain(was), plain(became)}); f.Was != f.Became {
 				all = append(all, f)
 			}
 		})
@@ -215,6 +215,16 @@ func written(kind FieldKind, v any) string {
 		}
 	}
 	return text
+}
+
+// kindOf is how a leaf of a document is written: it has no column that says.
+func kindOf(values ...any) FieldKind {
+	for _, v := range values {
+		if _, is := v.(json.Number); is {
+			return Number
+		}
+	}
+	return Text
 }
 
 func plain(v any) string {

@@ -92,6 +92,12 @@ func TestAChangeSaysFromWhichToWhich(t *testing.T) {
 	assert.Contains(t, fields(got.Entries[:1], "recipes"), "number:  > 3")
 
 	require.NoError(t, s.DB.Write(s.Ctx, database.Products, func(tx *gorm.DB) error {
+		return tx.Exec("UPDATE recipes SET document = JSON_REPLACE(document, '$.steps[0].minutesPerPiece', 7.5) WHERE number = 3").Error
+	}))
+	got = read(t, s.Studio, trail.Wanted{About: "recipes"})
+	require.Len(t, got.Entries[0].Changes[0].Fields, 1)
+	assert.Equal(t, trail.Number, got.Entries[0].Changes[0].Fields[0].Kind, "so that pages write it as numbers are written here")
+	require.NoError(t, s.DB.Write(s.Ctx, database.Products, func(tx *gorm.DB) error {
 		return tx.Exec("UPDATE recipes SET document = JSON_REPLACE(document, '$.steps[0].name', 'Sand it') WHERE number = 3").Error
 	}))
 	got = read(t, s.Studio, trail.Wanted{About: "recipes"})
