@@ -16,7 +16,7 @@ func FuzzPath(f *testing.F) {
 	}
 	f.Fuzz(func(t *testing.T, text string, width, height float64) {
 		if !(width >= 1 && width <= 3000 && height >= 1 && height <= 3000) {
-			t.Skip() // blanks have sizes
+			return // blanks have sizes
 		}
 		o, err := Path(text).polygon(measure.Length(width), measure.Length(height))
 		if err != nil {
