@@ -33,7 +33,7 @@ FOR ?= 60s
 FUZZ_REQUESTS ?= 20000
 fuzz: build
 	scripts/fuzz $(FOR)
-	TIDYKILN_FUZZ=$(FUZZ_REQUESTS) scripts/with-database go test -timeout 60m -run 'RandomlySpoilt' -v ./internal/server
+	TIDYKILN_FUZZ=$(FUZZ_REQUESTS) scripts/with-database go test -count 1 -timeout 120m -run 'RandomlySpoilt' -v ./internal/server
 
 # Measures; see docs/performance.md. Nothing of it is part of make test.
 bench: build
@@ -43,7 +43,7 @@ bench: build
 # Kills server and database at 200 random moments of a day's work, and backs a large
 # studio up while it serves; takes some minutes. TIDYKILN_SOAK says how many kills.
 soak: build
-	go test -tags soak -timeout 120m -run 'EveryAcknowledged|ALargeStudio' -v ./cmd/tidykiln
+	go test -tags soak -count 1 -timeout 120m -run 'EveryAcknowledged|ALargeStudio' -v ./cmd/tidykiln
 
 # Looks for known weaknesses in what is built upon, where their databases are reached.
 audit: build

@@ -17,30 +17,31 @@ test.afterAll(() => studio.stop())
 const pages = ['/', '/plan', '/orders', '/products', '/products/new', '/products/library', '/products/17', '/products/17/costs', '/products/prices', '/prints', '/prints?tray=artwork:1', '/prints/sheets', '/prints/design/1', '/prints/proof/4', '/stores', '/notebook', '/notebook/batches/new', '/workshop', '/workshop/access', '/workshop/trail', '/workshop/health', '/orders?tray=new-order', '/plan?tray=lot:4', '/plan?tray=what-if', '/plan?tray=suggestions', '/stores?tray=receipt', '/stores?tray=material:5', '/stores?view=shelf&tray=shelf:10', '/stores?tray=files']
 
 // focused describes what has the focus: whether it can be seen, and seen to be focused.
+// What seems not to be is looked at again when the list that the stop before had open has closed.
 const focused = (page: Page) =>
-  page.evaluate(() => {
-    const e = document.activeElement as HTMLElement | null
-    if (!e || e === document.body) return null
-    // what is chosen from is seen as a box, of which the part with the focus is little
-    const seen = e.closest('.el-select__wrapper, .el-input__wrapper, .el-checkbox__input, .el-radio__input') ?? e
-    const r = seen.getBoundingClientRect()
-    const style = getComputedStyle(seen)
-    const hit = document.elementFromPoint(Math.min(innerWidth - 1, Math.max(0, r.x + r.width / 2)), Math.min(innerHeight - 1, Math.max(0, r.y + r.height / 2)))
-    return {
-      what: `${e.tagName} ${e.getAttribute('aria-label') ?? e.textContent?.trim().slice(0, 40)}`,
-      inView: r.width > 0 && r.height > 0 && r.bottom > 0 && r.top < innerHeight && r.right > 0 && r.left < innerWidth,
-      uncovered: hit !== null && (seen.contains(hit) || hit.contains(seen) || hit.closest('label')?.contains(e) === true),
-      outlined: (style.outlineStyle !== 'none' && parseFloat(style.outlineWidth) >= 2) || style.boxShadow !== 'none' || e.id === 'page' || e.matches('.tray'),
-    }
-  })
-
-// settled waits until a list that the stop before had open has closed.
-const settled = (page: Page) =>
   page.evaluate(async () => {
+    const look = () => {
+      const e = document.activeElement as HTMLElement | null
+      if (!e || e === document.body) return null
+      // what is chosen from is seen as a box, of which the part with the focus is little
+      const seen = e.closest('.el-select__wrapper, .el-input__wrapper, .el-checkbox__input, .el-radio__input') ?? e
+      const r = seen.getBoundingClientRect()
+      const style = getComputedStyle(seen)
+      const hit = document.elementFromPoint(Math.min(innerWidth - 1, Math.max(0, r.x + r.width / 2)), Math.min(innerHeight - 1, Math.max(0, r.y + r.height / 2)))
+      return {
+        what: `${e.tagName} ${e.getAttribute('aria-label') ?? e.textContent?.trim().slice(0, 40)}`,
+        inView: r.width > 0 && r.height > 0 && r.bottom > 0 && r.top < innerHeight && r.right > 0 && r.left < innerWidth,
+        uncovered: hit !== null && (seen.contains(hit) || hit.contains(seen) || hit.closest('label')?.contains(e) === true),
+        outlined: (style.outlineStyle !== 'none' && parseFloat(style.outlineWidth) >= 2) || style.boxShadow !== 'none' || e.id === 'page' || e.matches('.tray'),
+      }
+    }
+    const at = look()
+    if (at?.inView && at.uncovered && at.outlined) return at
     const frame = () => new Promise(requestAnimationFrame)
     await frame()
     await frame()
     await Promise.allSettled(document.getAnimations().filter((a) => a.effect?.getComputedTiming().endTime !== Infinity).map((a) => a.finished))
+    return look()
   })
 
 // tabTo presses Tab until a control has the focus; each stop on the way must be seen.
@@ -169,7 +170,6 @@ for (const path of pages)
     const stops: string[] = []
     for (let i = 0; i < 70; i++) {
       await page.keyboard.press('Tab')
-      await settled(page)
       const at = await focused(page)
       if (!at) break
       expect(at, at.what).toMatchObject({ inView: true, uncovered: true, outlined: true })

@@ -77,7 +77,7 @@ func makeBackup(ctx context.Context, args []string) error {
 		}
 		fmt.Printf("%s has %d rows and %d files of pictures, and was read back whole.\n", a.path, m.Rows, m.Pictures)
 		if len(m.Missing) > 0 {
-			fmt.Printf("%d files of pictures were lost before, and are not in it.\n", len(m.Missing))
+			fmt.Printf("%d files of pictures were lost or damaged before, and are not in it.\n", len(m.Missing))
 		}
 		return nil
 	})

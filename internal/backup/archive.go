@@ -6,7 +6,6 @@ import (
 	"archive/tar"
 	"bufio"
 	"bytes"
-	"compress/gzip"
 	"context"
 	"crypto/sha256"
 	"encoding/hex"
@@ -15,6 +14,8 @@ import (
 	"io"
 	"os"
 	"time"
+
+	"github.com/klauspost/compress/gzip"
 
 	"filippo.io/age"
 
@@ -41,7 +42,7 @@ type Manifest struct {
 	// Pictures is how many files of pictures there are, Rows how many rows in all tables.
 	Pictures int   `json:"pictures"`
 	Rows     int64 `json:"rows"`
-	// Missing are files of pictures that the studio had lost when the archive was made.
+	// Missing are files of pictures that the studio had lost, or that were damaged, when the archive was made.
 	Missing []string `json:"missing"`
 }
 
@@ -134,14 +135,33 @@ func newWriter(w io.Writer, passphrase string, at time.Time, spoolIn string) (*w
 
 // put writes an entry of a known length.
 func (w *writer) put(name string, size int64, r io.Reader) error {
+	sum := sha256.New()
+	if err := w.putSummed(name, size, io.TeeReader(r, sum)); err != nil {
+		return err
+	}
+	w.manifest.Entries = append(w.manifest.Entries, Entry{name, size, hex.EncodeToString(sum.Sum(nil))})
+	return nil
+}
+
+// putPicture writes a file of a picture, whose name is its sum.
+func (w *writer) putPicture(p picture) error {
+	name, size := picturesIn+p.hash, int64(len(p.content))
+	if err := w.putSummed(name, size, bytes.NewReader(p.content)); err != nil {
+		return err
+	}
+	w.manifest.Pictures++
+	w.manifest.Entries = append(w.manifest.Entries, Entry{name, size, p.hash})
+	return nil
+}
+
+// putSummed writes an entry; who asks for it knows or finds its sum.
+func (w *writer) putSummed(name string, size int64, r io.Reader) error {
 	if err := w.tar.WriteHeader(&tar.Header{Name: name, Mode: 0o600, Size: size, ModTime: w.at, Format: tar.FormatPAX}); err != nil {
 		return fmt.Errorf("writing %s: %w", name, err)
 	}
-	sum := sha256.New()
-	if _, err := io.Copy(io.MultiWriter(w.tar, sum), r); err != nil {
+	if _, err := io.Copy(w.tar, r); err != nil {
 		return fmt.Errorf("writing %s: %w", name, err)
 	}
-	w.manifest.Entries = append(w.manifest.Entries, Entry{name, size, hex.EncodeToString(sum.Sum(nil))})
 	return nil
 }
 

@@ -77,7 +77,7 @@ type Backup struct {
 type Proof struct {
 	Rows     int64 `json:"rows"`
 	Pictures int   `json:"pictures"`
-	// Missing is how many files of pictures were lost before.
+	// Missing is how many files of pictures were lost or damaged before.
 	Missing int `json:"missing"`
 	// HeldAt is when it was put into a database of its own and counted; Failure why that did not hold.
 	HeldAt  *time.Time `json:"heldAt,omitempty"`

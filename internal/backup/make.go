@@ -3,6 +3,8 @@ package backup
 import (
 	"bytes"
 	"context"
+	"crypto/sha256"
+	"encoding/hex"
 	"errors"
 	"fmt"
 	"io"
@@ -11,6 +13,8 @@ import (
 	"path/filepath"
 	"slices"
 	"time"
+
+	"golang.org/x/sync/errgroup"
 
 	"tidykiln/internal/artwork"
 	"tidykiln/internal/database"
@@ -83,23 +87,53 @@ func (s Source) make(ctx context.Context, out io.Writer, passphrase string, at t
 	return w.manifest, w.finish()
 }
 
+// picture is a file of one; there is no content where it was lost or is damaged.
+type picture struct {
+	hash    string
+	content []byte
+}
+
+// putPictures writes the files of pictures; while one is written the next is read and checked.
 func (s Source) putPictures(ctx context.Context, w *writer, told Progress) error {
 	w.manifest.Missing = []string{}
+	hashes := slices.Sorted(maps.Keys(w.named))
 	tables := len(w.manifest.Tables)
-	for i, hash := range slices.Sorted(maps.Keys(w.named)) {
+	read := make(chan picture)
+	group, ctx := errgroup.WithContext(ctx)
+	group.Go(func() error {
+		defer close(read)
+		return s.readPictures(ctx, hashes, read)
+	})
+	group.Go(func() error {
+		done := tables
+		for p := range read {
+			if p.content == nil {
+				w.manifest.Missing = append(w.manifest.Missing, p.hash)
+			} else if err := w.putPicture(p); err != nil {
+				return err
+			}
+			done++
+			told(done, tables+len(hashes))
+		}
+		return nil
+	})
+	return group.Wait()
+}
+
+func (s Source) readPictures(ctx context.Context, hashes []string, read chan<- picture) error {
+	for _, hash := range hashes {
 		content, err := s.Files.Read(ctx, hash)
 		if err != nil {
 			return err
 		}
-		if content == nil {
-			w.manifest.Missing = append(w.manifest.Missing, hash)
-			continue
+		if sum := sha256.Sum256(content); hex.EncodeToString(sum[:]) != hash {
+			content = nil
 		}
-		if err := w.put(picturesIn+hash, int64(len(content)), bytes.NewReader(content)); err != nil {
-			return err
+		select {
+		case read <- picture{hash, content}:
+		case <-ctx.Done():
+			return ctx.Err()
 		}
-		w.manifest.Pictures++
-		told(tables+i+1, tables+len(w.named))
 	}
 	return nil
 }

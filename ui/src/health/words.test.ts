@@ -25,6 +25,6 @@ test('whether a backup holds, and where else it lies', () => {
     'holds, encrypted, in the second folder too',
   )
   expect(holdsSaid({ ...b, failure: 'it ends too early', notCopied: 'no room', missing: 2 } as Schemas['Backup'])).toBe(
-    'does not hold: it ends too early, not in the second folder: no room, 2 files of pictures had been lost before',
+    'does not hold: it ends too early, not in the second folder: no room, 2 files of pictures had been lost or damaged before',
   )
 })

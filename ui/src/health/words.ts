@@ -29,6 +29,6 @@ export function holdsSaid(b: Schemas['Backup']): string {
   if (b.encrypted) said.push('encrypted')
   if (b.copied) said.push('in the second folder too')
   if (b.notCopied) said.push(`not in the second folder: ${b.notCopied}`)
-  if (b.missing) said.push(`${b.missing} files of pictures had been lost before`)
+  if (b.missing) said.push(`${b.missing} files of pictures had been lost or damaged before`)
   return said.join(', ')
 }
