@@ -29,7 +29,13 @@ func newStudio(t *testing.T) *studio {
 	l, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
 	defer l.Close()
-	return &studio{T: t, folder: t.TempDir(), address: l.Addr().String()}
+	s := &studio{T: t, folder: t.TempDir(), address: l.Addr().String()}
+	t.Cleanup(func() {
+		if s.cmd != nil && s.cmd.ProcessState == nil { // the test has failed on the way
+			s.stop()
+		}
+	})
+	return s
 }
 
 func (s *studio) environment() []string {

@@ -12,6 +12,7 @@ import (
 	"net/http"
 	"os"
 	"path/filepath"
+	"slices"
 	"strconv"
 	"strings"
 	"syscall"
@@ -123,18 +124,47 @@ func (s *soak) workUntilItFails() change {
 	}
 }
 
+// accepted finishes a step though the stores ran out long ago, and the day has been one of many hours.
+const accepted = `{"acceptShort":true,"acceptLong":true}`
+
+// ready is a lot as Today shows it, and as it is taken up with others.
+type ready struct {
+	LotID uint64 `json:"lotId"`
+	Step  int    `json:"step"`
+	Joins bool   `json:"-"`
+}
+
+// UnmarshalJSON reads what is not sent back too.
+func (r *ready) UnmarshalJSON(text []byte) error {
+	var shown struct {
+		LotID uint64
+		Step  int
+		Joins bool
+	}
+	err := json.Unmarshal(text, &shown)
+	*r = ready(shown)
+	return err
+}
+
+func inJSON(v any) string {
+	text, err := json.Marshal(v)
+	if err != nil {
+		panic(err) // the values of this test can be written
+	}
+	return string(text)
+}
+
 // next decides what to do from what the studio shows; a studio that is away
 // shows nothing, and then an order is taken.
 func (s *soak) next() change {
 	s.sent++
 	key := fmt.Sprintf("soak-%08d", s.sent)
 	var today struct {
-		Now    time.Time
-		InHand []struct{ RunID uint64 }
-		Ready  []struct {
-			LotID uint64
-			Step  int
+		InHand []struct {
+			SittingID uint64
+			Lots      []struct{ RunID uint64 }
 		}
+		Ready []struct{ Lots []ready }
 	}
 	var demand []struct {
 		ProductID uint64
@@ -148,10 +178,16 @@ func (s *soak) next() change {
 	}
 	switch {
 	case n < 5 && len(today.InHand) > 0:
-		return change{"POST", fmt.Sprintf("/api/runs/%d/done", today.InHand[0].RunID), `{}`, key}
+		if in := today.InHand[0]; in.SittingID > 0 {
+			return change{"POST", fmt.Sprintf("/api/sittings/%d/done", in.SittingID), accepted, key}
+		}
+		return change{"POST", fmt.Sprintf("/api/runs/%d/done", today.InHand[0].Lots[0].RunID), accepted, key}
 	case n < 8 && len(today.Ready) > 0:
-		r := today.Ready[s.random.IntN(len(today.Ready))]
-		return change{"POST", fmt.Sprintf("/api/lots/%d/runs", r.LotID), fmt.Sprintf(`{"personId":1,"step":%d,"acceptRisk":true}`, r.Step), key}
+		lots := today.Ready[s.random.IntN(len(today.Ready))].Lots
+		if joining := slices.DeleteFunc(slices.Clone(lots), func(r ready) bool { return !r.Joins }); len(joining) > 1 {
+			return change{"POST", "/api/sittings", inJSON(map[string]any{"personId": 1, "lots": joining, "acceptRisk": true}), key}
+		}
+		return change{"POST", fmt.Sprintf("/api/lots/%d/runs", lots[0].LotID), fmt.Sprintf(`{"personId":1,"step":%d,"acceptRisk":true}`, lots[0].Step), key}
 	case n == 8:
 		s.try("/api/demand", &demand)
 		for _, d := range demand {
@@ -162,8 +198,7 @@ func (s *soak) next() change {
 			for _, w := range d.Wants {
 				ids = append(ids, strconv.FormatUint(w.WantID, 10))
 			}
-			lots, _ := json.Marshal(d.Lots)
-			return change{"POST", "/api/batches", fmt.Sprintf(`{"productId":%d,"wantIds":[%s],"extras":%d,"lots":%s}`, d.ProductID, strings.Join(ids, ","), d.Extras, lots), key}
+			return change{"POST", "/api/batches", fmt.Sprintf(`{"productId":%d,"wantIds":[%s],"extras":%d,"lots":%s}`, d.ProductID, strings.Join(ids, ","), d.Extras, inJSON(d.Lots)), key}
 		}
 	}
 	due := time.Now().AddDate(0, 0, 30).Format(time.DateOnly)
@@ -234,6 +269,10 @@ func (s *soak) acknowledged(c change, answer []byte) {
 		require.NotZero(s, made.ID, "%s %s: %s", c.path, c.key, answer)
 	}
 	var id uint64
+	done := func(runs string) {
+		s.tally["done"]++
+		s.checks = append(s.checks, fmt.Sprintf("SELECT COUNT(*) > 0 AND COUNT(*) = COUNT(ended_at) AND SUM(pieces) = SUM((SELECT COUNT(*) FROM outcomes WHERE run_id = r.id)) FROM runs r WHERE %s = %d", runs, id))
+	}
 	switch {
 	case c.path == "/api/orders":
 		s.tally["orders"]++
@@ -244,11 +283,17 @@ func (s *soak) acknowledged(c change, answer []byte) {
 	case strings.HasSuffix(c.path, "/runs"):
 		s.tally["taken up"]++
 		s.checks = append(s.checks, fmt.Sprintf("SELECT COUNT(*) FROM runs WHERE id = %d", made.ID))
+	case c.path == "/api/sittings":
+		s.tally["taken up together"]++
+		s.checks = append(s.checks, fmt.Sprintf("SELECT COUNT(*) = %d FROM runs WHERE sitting_id = %d", strings.Count(c.body, "lotId"), made.ID))
+	case strings.HasPrefix(c.path, "/api/sittings/"):
+		_, err := fmt.Sscanf(c.path, "/api/sittings/%d/done", &id)
+		require.NoError(s, err)
+		done("sitting_id")
 	default:
-		s.tally["done"]++
 		_, err := fmt.Sscanf(c.path, "/api/runs/%d/done", &id)
 		require.NoError(s, err)
-		s.checks = append(s.checks, fmt.Sprintf("SELECT COUNT(*) FROM runs r WHERE id = %d AND ended_at IS NOT NULL AND pieces = (SELECT COUNT(*) FROM outcomes WHERE run_id = r.id)", id))
+		done("id")
 	}
 }
 

@@ -348,3 +348,18 @@ func TestWhatAnAbandonedBatchWasForIsFilledFromTheShelf(t *testing.T) {
 	require.NoError(t, b.Batches.Abandon(b.Ctx, abandoned.ID, abandoned.Version))
 	assert.NoError(t, b.Fulfilment.HandOver(b.Ctx, o.ID, o.Version), "the spare piece serves the order")
 }
+
+// A machine's clock may be set back while somebody works.
+func TestAClockThatWasSetBackEndsNothingBeforeItBegan(t *testing.T) {
+	b := newBench(t)
+	_, lots := b.MakeUp(b.Plain, 4, 4)
+	step := b.TakeUp(lots[0].ID, 0)
+	b.Later(-time.Hour)
+	require.NoError(t, b.Batches.Finish(b.Ctx, step.ID, batches.Done{}))
+	done := b.run(step.ID)
+	assert.Equal(t, step.StartedAt, *done.EndedAt)
+	next := b.TakeUp(lots[0].ID, 1)
+	assert.Equal(t, step.StartedAt, next.StartedAt, "the step before it has ended")
+	require.NoError(t, b.Batches.Finish(b.Ctx, next.ID, batches.Done{}))
+	assert.NotEmpty(t, b.Days().Days, "and the plan is made")
+}

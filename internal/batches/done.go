@@ -173,7 +173,7 @@ func (a *Area) endOf(r Run, in Done) (time.Time, error) {
 		if worked := int(float64(r.Worked(a.now())) / r.Share); worked > int(longestStep/time.Second) && !in.AcceptLong {
 			return a.now(), problem.Conflict(problem.Long, "By its timer this step was worked on for %s. Say when it was really done, if it was earlier.", measure.Duration(worked/60))
 		}
-		return a.now(), nil
+		return later(a.now(), r.StartedAt), nil
 	}
 	ended := in.EndedAt.UTC().Truncate(time.Microsecond)
 	switch {
@@ -185,6 +185,14 @@ func (a *Area) endOf(r Run, in Done) (time.Time, error) {
 		return ended, problem.Conflict(problem.Long, "From beginning to end this step would have lasted %s. That is most often a typing error in the day or the hour.", measure.Duration(int(ended.Sub(r.StartedAt)/time.Minute)))
 	}
 	return ended, nil
+}
+
+// later is the later of two times: a clock that was set back ends nothing before it began.
+func later(a, b time.Time) time.Time {
+	if a.Before(b) {
+		return b
+	}
+	return a
 }
 
 // longestStep is longer than anybody works on one step without putting it down overnight.

@@ -122,6 +122,9 @@ func (a *Area) checkStart(tx *gorm.DB, run *Run, l Lot, b Batch, acceptRisk bool
 	if err != nil {
 		return err
 	}
+	if len(behind) > 0 && run.StartedAt.Equal(run.RecordedAt) { // taken up now
+		run.StartedAt = later(run.StartedAt, *behind[0].EndedAt)
+	}
 	if len(behind) > 0 && run.StartedAt.Before(*behind[0].EndedAt) {
 		return problem.Invalid("startedAt", "the step before it ended after that")
 	}

@@ -63,7 +63,7 @@ func OpenClock(ctx context.Context, db *database.DB, real func() time.Time, begi
 		return nil, fmt.Errorf("reading the demo's clock: %w", err)
 	}
 	c.set(row.StandsAt.Add(kept))
-	return c, nil
+	return c, c.keep(ctx) // or one that is killed at once, again and again, would go back
 }
 
 // Now is what it shows.

@@ -86,6 +86,9 @@ func TestTheDemosClockRunsOnStandsStillWhileItIsOffAndNeverGoesBack(t *testing.T
 	d.real = d.real.Add(9 * time.Hour) // killed since
 	d.open(time.Time{})
 	assert.Equal(t, "Tue 4 10:36:35", d.shows(), "where it was last noted, and the five seconds that it may have run on")
+	d.real = d.real.Add(3 * time.Second) // killed before it was noted again
+	d.open(time.Time{})
+	assert.Equal(t, "Tue 4 10:36:40", d.shows())
 }
 
 func TestTheClockIsMovedToWhatIsReadyNextToClosingAndToTheMorning(t *testing.T) {
