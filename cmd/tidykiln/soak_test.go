@@ -71,15 +71,17 @@ func TestEveryAcknowledgedWriteOutlivesAKill(t *testing.T) {
 			<-time.After(time.Duration(s.random.IntN(400)) * time.Millisecond)
 			s.kill(what)
 		}()
-		unanswered := s.workUntilItFails()
+		unanswered := s.workUntil(done)
 		<-done
 		if what != "database" {
 			_ = s.cmd.Wait() // killed, so it does not end well
 			s.start("demo")
 		}
 		s.awaitReady()
-		resent++
-		s.acknowledged(unanswered, s.insist(unanswered))
+		if unanswered != nil {
+			resent++
+			s.acknowledged(*unanswered, s.insist(*unanswered))
+		}
 		if recent := max(0, len(s.checks)-recently); i%wholeEvery == 0 {
 			s.verify(s.checks)
 		} else {
@@ -98,29 +100,30 @@ const (
 )
 
 func (s *soak) kill(what string) {
-	pid := s.databasePID()
 	if what != "database" {
-		require.NoError(s, s.cmd.Process.Kill())
+		assert.NoError(s, s.cmd.Process.Kill())
 	}
 	if what != "server" {
-		require.NoError(s, syscall.Kill(pid, syscall.SIGKILL))
+		assert.NoError(s, syscall.Kill(s.databasePID(), syscall.SIGKILL))
 	}
 }
 
-// workUntilItFails makes changes one after the other until one gets no good
-// answer, and gives that one back.
-func (s *soak) workUntilItFails() change {
+// workUntil makes changes one after the other until the kill, and gives back the one
+// that got no good answer, if there was one: the studio may be back before the next is sent.
+func (s *soak) workUntil(killed <-chan struct{}) *change {
 	for {
 		c := s.next()
-		if c.path == "" {
-			continue
-		}
 		answer, status := s.send(c)
 		if status >= 500 || status == 0 {
-			return c
+			return &c
 		}
 		require.Less(s, status, 300, "%s %s: %s", c.path, c.body, answer)
 		s.acknowledged(c, answer)
+		select {
+		case <-killed:
+			return nil
+		default:
+		}
 	}
 }
 
@@ -173,7 +176,7 @@ func (s *soak) next() change {
 		Wants     []struct{ WantID uint64 }
 	}
 	n := s.random.IntN(12)
-	if n < 8 {
+	if n <= 8 {
 		s.try("/api/today", &today)
 	}
 	switch {
@@ -188,7 +191,7 @@ func (s *soak) next() change {
 			return change{"POST", "/api/sittings", inJSON(map[string]any{"personId": 1, "lots": joining, "acceptRisk": true}), key}
 		}
 		return change{"POST", fmt.Sprintf("/api/lots/%d/runs", lots[0].LotID), fmt.Sprintf(`{"personId":1,"step":%d,"acceptRisk":true}`, lots[0].Step), key}
-	case n == 8:
+	case n == 8 && len(today.Ready) < enoughToDo:
 		s.try("/api/demand", &demand)
 		for _, d := range demand {
 			if len(d.Wants) == 0 || len(d.Lots) == 0 {
@@ -201,8 +204,48 @@ func (s *soak) next() change {
 			return change{"POST", "/api/batches", fmt.Sprintf(`{"productId":%d,"wantIds":[%s],"extras":%d,"lots":%s}`, d.ProductID, strings.Join(ids, ","), d.Extras, inJSON(d.Lots)), key}
 		}
 	}
-	due := time.Now().AddDate(0, 0, 30).Format(time.DateOnly)
-	return change{"POST", "/api/orders", fmt.Sprintf(`{"customer":"Soak %08d","dueOn":"%s","lines":[{"productId":3,"quantity":%d}]}`, s.sent, due, 1+s.random.IntN(4)), key}
+	return s.order(key)
+}
+
+// A studio has so many sittings to choose from, and so many open orders, and no more.
+const (
+	enoughToDo = 12
+	fullyTaken = 40
+)
+
+// order takes one, whatever that moves, or sees to one of those there are.
+func (s *soak) order(key string) change {
+	var open []struct {
+		ID        uint64
+		Customer  string
+		State     string
+		Version   int
+		Readiness struct{ State string }
+	}
+	s.try("/api/orders", &open)
+	agreed := []map[string]any{}
+	theirs := open[:0]
+	for _, o := range open {
+		if o.State != "open" {
+			continue
+		}
+		agreed = append(agreed, map[string]any{"orderId": o.ID, "toLate": true})
+		if strings.HasPrefix(o.Customer, "Soak") {
+			theirs = append(theirs, o)
+		}
+	}
+	for _, o := range theirs {
+		if o.Readiness.State == "ready" {
+			return change{"POST", fmt.Sprintf("/api/orders/%d/hand-over", o.ID), inJSON(map[string]int{"version": o.Version}), key}
+		}
+	}
+	if len(theirs) >= fullyTaken {
+		o := theirs[s.random.IntN(len(theirs))]
+		return change{"POST", fmt.Sprintf("/api/orders/%d/cancel", o.ID), inJSON(map[string]int{"version": o.Version}), key}
+	}
+	due := time.Now().AddDate(0, 0, 60+s.random.IntN(200)).Format(time.DateOnly)
+	lines := []map[string]int{{"productId": 3, "quantity": 1 + s.random.IntN(4)}}
+	return change{"POST", "/api/orders", inJSON(map[string]any{"customer": fmt.Sprintf("Soak %08d", s.sent), "dueOn": due, "lines": lines, "agreed": agreed}), key}
 }
 
 // try reads what there is; a studio that is away leaves into as it was.
@@ -277,6 +320,13 @@ func (s *soak) acknowledged(c change, answer []byte) {
 	case c.path == "/api/orders":
 		s.tally["orders"]++
 		s.checks = append(s.checks, fmt.Sprintf("SELECT COUNT(*) FROM orders o JOIN customers c ON c.id = o.customer_id WHERE o.id = %d AND (SELECT COUNT(*) FROM orders p WHERE p.customer_id = o.customer_id) = 1", made.ID))
+	case strings.HasSuffix(c.path, "/hand-over"), strings.HasSuffix(c.path, "/cancel"):
+		var act string
+		_, err := fmt.Sscanf(c.path, "/api/orders/%d/%s", &id, &act)
+		require.NoError(s, err)
+		state := map[string]string{"hand-over": "handed_over", "cancel": "cancelled"}[act]
+		s.tally["orders "+strings.ReplaceAll(state, "_", " ")]++
+		s.checks = append(s.checks, fmt.Sprintf("SELECT COUNT(*) FROM orders WHERE id = %d AND state = '%s' AND closed_at IS NOT NULL", id, state))
 	case c.path == "/api/batches":
 		s.tally["batches"]++
 		s.checks = append(s.checks, fmt.Sprintf("SELECT COUNT(*) FROM batches WHERE id = %d", made.ID))

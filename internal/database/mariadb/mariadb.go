@@ -16,6 +16,7 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"strconv"
 	"strings"
 	"sync"
 	"syscall"
@@ -180,24 +181,62 @@ func (s *Server) readSecret() (string, error) {
 	return string(text), os.WriteFile(s.path("secret"), text, 0o600)
 }
 
-// adopt takes over a server that an earlier start left running.
+// adopt takes over a server that an earlier start left running, even one that was
+// killed before it could note which that is.
 func (s *Server) adopt(ctx context.Context) (found bool, err error) {
-	text, err := os.ReadFile(s.path("server.json"))
-	if err != nil || json.Unmarshal(text, &s.state) != nil || !s.isOurs(s.state.PID) {
+	if text, err := os.ReadFile(s.path("server.json")); err == nil && json.Unmarshal(text, &s.state) != nil {
+		s.state = state{}
+	}
+	running := s.running()
+	if running.PID == 0 {
 		return false, nil
 	}
+	s.state = running
 	deadline, cancel := context.WithTimeout(ctx, 5*time.Second)
 	defer cancel()
 	if s.answers(deadline) == nil {
-		return true, nil
+		return true, s.note()
 	}
 	return false, end(s.state.PID, syscall.SIGTERM, replaceWithin, nil)
+}
+
+// running looks among all processes for a server on this data.
+func (s *Server) running() state {
+	lines, _ := filepath.Glob("/proc/[0-9]*/cmdline") // the pattern is well formed
+	for _, line := range lines {
+		found := state{}
+		_, _ = fmt.Sscanf(line, "/proc/%d/", &found.PID) // it matches the pattern
+		if !s.isOurs(found.PID) {
+			continue
+		}
+		args, _ := os.ReadFile(line) // one that has ended since has no port, and is not answered by
+		for arg := range strings.SplitSeq(string(args), "\x00") {
+			if port, is := strings.CutPrefix(arg, "--port="); is {
+				found.Port, _ = strconv.Atoi(port)
+			}
+		}
+		return found
+	}
+	return state{}
+}
+
+// note keeps what the next start needs; it is there whole or as it was.
+func (s *Server) note() error {
+	text, err := json.Marshal(s.state)
+	if err != nil {
+		return err
+	}
+	part := s.path("server.json.part")
+	if err := os.WriteFile(part, text, 0o600); err != nil {
+		return err
+	}
+	return os.Rename(part, s.path("server.json"))
 }
 
 // isOurs guards against a process id that has since been given to another program.
 func (s *Server) isOurs(pid int) bool {
 	line, err := os.ReadFile(fmt.Sprintf("/proc/%d/cmdline", pid))
-	return err == nil && strings.Contains(string(line), "--datadir="+s.path("data"))
+	return err == nil && strings.Contains(string(line), "mariadbd\x00") && strings.Contains(string(line), "\x00--datadir="+s.path("data")+"\x00")
 }
 
 func (s *Server) install(ctx context.Context) error {
@@ -260,11 +299,7 @@ func (s *Server) launch(ctx context.Context) error {
 		_ = cmd.Wait() // how it ended is in its log
 		close(exited)
 	}()
-	text, err := json.Marshal(s.state)
-	if err != nil {
-		return err
-	}
-	if err := os.WriteFile(s.path("server.json"), text, 0o600); err != nil {
+	if err := s.note(); err != nil {
 		return err
 	}
 	return s.awaitStart(ctx)

@@ -34,6 +34,13 @@ func TestAServerOutlivesItsStarterAndAKill(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, first.PID(), found.PID(), "a running server is used again")
 
+	for _, left := range []string{"", `{"pid":1,"po`} {
+		require.NoError(t, os.WriteFile(filepath.Join(dir, "server.json"), []byte(left), 0o600))
+		found, err = mariadb.Start(context.Background(), dir)
+		require.NoError(t, err)
+		assert.Equal(t, first.PID(), found.PID(), "also where its starter was killed before it was noted")
+	}
+
 	require.NoError(t, syscall.Kill(first.PID(), syscall.SIGSTOP))
 	replaced, err := mariadb.Start(context.Background(), dir)
 	require.NoError(t, err)
