@@ -17,6 +17,8 @@ import (
 type Rebuilt struct {
 	dsn, name string
 	pool      *sql.DB
+	// alone holds the lock by which no other server makes one of this name meanwhile.
+	alone *sql.DB
 	goose     *goose.Provider
 	tables    map[string]ArchivedTable
 }
@@ -33,6 +35,14 @@ func Rebuild(ctx context.Context, dsn, suffix string, version int64) (_ *Rebuilt
 	}
 	config.DBName += suffix
 	r := &Rebuilt{dsn: config.FormatDSN(), name: config.DBName}
+	if r.alone, err = lock(ctx, *config); err != nil {
+		return nil, err
+	}
+	defer func() {
+		if err != nil {
+			err = errors.Join(err, r.alone.Close())
+		}
+	}()
 	if err := Drop(ctx, r.dsn); err != nil {
 		return nil, err
 	}
@@ -44,9 +54,28 @@ func Rebuild(ctx context.Context, dsn, suffix string, version int64) (_ *Rebuilt
 	}
 	r.pool.SetMaxOpenConns(1) // settings are the connection's
 	if err := r.upTo(ctx, version); err != nil {
-		return nil, errors.Join(err, r.Drop(ctx))
+		return nil, errors.Join(err, r.pool.Close(), Drop(context.WithoutCancel(ctx), r.dsn))
 	}
 	return r, nil
+}
+
+// lock waits until no other server makes a database of this name; to close it unlocks.
+func lock(ctx context.Context, config drivermysql.Config) (alone *sql.DB, err error) {
+	name := config.DBName
+	config.DBName = ""
+	if alone, err = openPool(config); err != nil {
+		return nil, err
+	}
+	alone.SetMaxOpenConns(1) // the lock is the connection's
+	alone.SetConnMaxIdleTime(0)
+	var got bool
+	if err := alone.QueryRowContext(ctx, "SELECT GET_LOCK(?, 600)", name).Scan(&got); err != nil {
+		return nil, errors.Join(fmt.Errorf("waiting for %s: %w", name, err), alone.Close())
+	}
+	if !got {
+		return nil, errors.Join(fmt.Errorf("another server has been making %s for ten minutes", name), alone.Close())
+	}
+	return alone, nil
 }
 
 func (r *Rebuilt) upTo(ctx context.Context, version int64) (err error) {
@@ -235,7 +264,7 @@ func (r *Rebuilt) Become(ctx context.Context, dsn string) error {
 
 // Drop removes the database again.
 func (r *Rebuilt) Drop(ctx context.Context) error {
-	return errors.Join(r.pool.Close(), Drop(context.WithoutCancel(ctx), r.dsn))
+	return errors.Join(r.pool.Close(), Drop(context.WithoutCancel(ctx), r.dsn), r.alone.Close())
 }
 
 // seeded are tables that have rows in an empty studio too.

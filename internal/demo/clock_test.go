@@ -11,8 +11,8 @@ import (
 
 	"tidykiln/core/calendar"
 	"tidykiln/internal/database"
-	"tidykiln/internal/database/dbtest"
 	"tidykiln/internal/demo"
+	"tidykiln/internal/demo/demotest"
 	"tidykiln/internal/house"
 	"tidykiln/internal/house/housetest"
 	"tidykiln/internal/problem"
@@ -50,10 +50,8 @@ type timed struct {
 }
 
 func newTimed(t *testing.T) *timed {
-	d := &timed{T: t, db: dbtest.New(t), real: time.Date(2026, 11, 26, 1, 0, 0, 0, time.UTC)}
 	begin := time.Date(2027, 5, 4, 10, 20, 0, 0, time.UTC) // a Tuesday
-	_, err := demo.Load(t.Context(), d.db, housetest.Files(t, d.db), begin, "Etc/UTC")
-	require.NoError(t, err)
+	d := &timed{T: t, db: demotest.New(t, begin, "Etc/UTC"), real: time.Date(2026, 11, 26, 1, 0, 0, 0, time.UTC)}
 	d.open(begin)
 	return d
 }

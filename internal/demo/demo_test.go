@@ -9,20 +9,16 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"tidykiln/internal/database"
-	"tidykiln/internal/database/dbtest"
 	"tidykiln/internal/demo"
+	"tidykiln/internal/demo/demotest"
 	"tidykiln/internal/house"
-	"tidykiln/internal/house/housetest"
 	"tidykiln/internal/planning"
 	"tidykiln/internal/standin"
 )
 
 func loaded(t *testing.T, now time.Time, zone string) (*database.DB, *house.House) {
 	t.Helper()
-	db := dbtest.New(t)
-	told, err := demo.Load(context.Background(), db, housetest.Files(t, db), now, zone)
-	require.NoError(t, err)
-	require.True(t, told)
+	db := demotest.New(t, now, zone)
 	return db, house.New(db, func() time.Time { return now }, &standin.Hygrometer{}, standin.NewPrinter(time.Now))
 }
 
@@ -66,7 +62,7 @@ func TestTheDemoIsAliveAtAnyHour(t *testing.T) {
 func TestADatabaseInUseIsLeftAlone(t *testing.T) {
 	now := time.Date(2027, 5, 4, 10, 26, 0, 0, time.UTC)
 	db, _ := loaded(t, now, "Etc/UTC")
-	told, err := demo.Load(context.Background(), db, housetest.Files(t, db), now, "Etc/UTC")
+	told, err := demo.Load(context.Background(), db, demotest.Files(t, db), now, "Etc/UTC")
 	require.NoError(t, err)
 	assert.False(t, told)
 }

@@ -21,14 +21,27 @@ var count atomic.Int64
 // DSN names a fresh database, dropped when the test ends.
 func DSN(t testing.TB) string {
 	t.Helper()
+	config, err := mysql.ParseDSN(baseDSN(t))
+	require.NoError(t, err)
+	config.DBName = fmt.Sprintf("test_%d_%d", os.Getpid(), count.Add(1))
+	return config.FormatDSN()
+}
+
+func baseDSN(t testing.TB) string {
+	t.Helper()
 	base := os.Getenv("TIDYKILN_TEST_DSN")
 	if base == "" {
 		t.Fatal("these tests need a database server: run them through scripts/with-database, or run make test")
 	}
-	config, err := mysql.ParseDSN(base)
-	require.NoError(t, err)
-	config.DBName = fmt.Sprintf("test_%d_%d", os.Getpid(), count.Add(1))
-	return config.FormatDSN()
+	return base
+}
+
+// Folder is one that lasts as long as the server, for what belongs to a cast beside its database.
+func Folder(t testing.TB) string {
+	t.Helper()
+	folder := os.Getenv("TIDYKILN_TEST_FOLDER")
+	require.NotEmpty(t, folder, "scripts/with-database names it")
+	return folder
 }
 
 // New opens a fresh, migrated database, dropped when the test ends. It has no triggers for

@@ -2,8 +2,9 @@ package dbtest
 
 import (
 	"context"
+	"crypto/sha256"
 	"database/sql"
-	"sync"
+	"encoding/hex"
 	"testing"
 
 	"github.com/go-sql-driver/mysql"
@@ -12,14 +13,9 @@ import (
 	"tidykiln/internal/database"
 )
 
-var (
-	pouring sync.Mutex
-	moulds  = map[string]string{}
-)
-
-// Cast names a database with the same in it as every other of this name and
-// process: fill is called for the first only, the others are copies of what it
-// left, without the triggers of the audit trail. It is dropped when the test ends.
+// Cast names a database with the same in it as every other of this name in this run of
+// tests, whichever process asks: fill is called for the first only, the others are copies
+// of what it left, without the triggers of the audit trail. It is dropped when the test ends.
 func Cast(t testing.TB, name string, fill func(*database.DB) error) (dsn string) {
 	t.Helper()
 	mould := pour(t, name, fill)
@@ -32,18 +28,32 @@ func Cast(t testing.TB, name string, fill func(*database.DB) error) (dsn string)
 // pour fills the mould of this name once.
 func pour(t testing.TB, name string, fill func(*database.DB) error) (dsn string) {
 	t.Helper()
-	pouring.Lock()
-	defer pouring.Unlock()
-	if dsn, poured := moulds[name]; poured {
-		return dsn
+	sum := sha256.Sum256([]byte(name))
+	mould := "mould_" + hex.EncodeToString(sum[:8])
+	server, err := mysql.ParseDSN(baseDSN(t))
+	require.NoError(t, err)
+	pool, err := sql.Open("mysql", server.FormatDSN())
+	require.NoError(t, err)
+	defer pool.Close()
+	pool.SetMaxOpenConns(1) // the lock is the connection's
+	var got bool
+	require.NoError(t, pool.QueryRow("SELECT GET_LOCK(?, 900)", mould).Scan(&got))
+	require.True(t, got, "another process has not filled %s", name)
+
+	server.DBName = mould
+	var poured int
+	require.NoError(t, pool.QueryRow("SELECT COUNT(*) FROM information_schema.schemata WHERE schema_name = ?", mould+"_poured").Scan(&poured))
+	if poured > 0 {
+		return server.FormatDSN()
 	}
-	dsn = DSN(t)
-	db, err := database.Open(context.Background(), dsn)
+	require.NoError(t, database.Drop(t.Context(), server.FormatDSN())) // one that was not filled to its end
+	db, err := database.Open(t.Context(), server.FormatDSN())
 	require.NoError(t, err)
 	require.NoError(t, fill(db))
 	require.NoError(t, db.Close())
-	moulds[name] = dsn
-	return dsn
+	_, err = pool.Exec("CREATE DATABASE `" + mould + "_poured`")
+	require.NoError(t, err)
+	return server.FormatDSN()
 }
 
 // LeaveTrail lets the database that a copy is opened as make the triggers of the audit trail.

@@ -4,10 +4,17 @@ package demotest
 
 import (
 	"context"
+	"errors"
+	"io"
+	"path/filepath"
+	"strings"
+	"sync"
 	"testing"
 	"time"
 
 	"github.com/stretchr/testify/require"
+	"gocloud.dev/blob"
+	"gocloud.dev/blob/fileblob"
 	"gocloud.dev/blob/memblob"
 
 	"tidykiln/internal/artwork"
@@ -30,10 +37,72 @@ func Files(t testing.TB, db *database.DB) *artwork.Files {
 // DSN names a database of its own with the demo studio as it stands at a moment.
 func DSN(t testing.TB, now time.Time, zone string) string {
 	t.Helper()
-	return dbtest.Cast(t, "demo "+now.Format(time.RFC3339)+" "+zone, func(db *database.DB) error {
-		_, err := demo.Load(context.Background(), db, Files(t, db), now, zone)
-		return err
+	name := "demo " + now.Format(time.RFC3339) + " " + zone
+	kept := filepath.Join(dbtest.Folder(t), strings.NewReplacer(" ", "_", "/", "_", ":", "_").Replace(name))
+	dsn := dbtest.Cast(t, name, func(db *database.DB) error {
+		_, err := demo.Load(t.Context(), db, Files(t, db), now, zone)
+		if err != nil {
+			return err
+		}
+		return keep(t.Context(), kept)
 	})
+	bringing.Lock()
+	defer bringing.Unlock()
+	if !brought[name] {
+		require.NoError(t, bring(t.Context(), kept))
+		brought[name] = true
+	}
+	return dsn
+}
+
+var (
+	bringing sync.Mutex
+	// brought names the studios whose pictures are in this process's bucket.
+	brought = map[string]bool{}
+)
+
+// all is the bucket with the pictures of every studio; it counts as closed once one has a part of it.
+func all() *blob.Bucket { return blob.PrefixedBucket(bucket, "") }
+
+// keep puts the pictures of the bucket into a folder, for other processes.
+func keep(ctx context.Context, folder string) error {
+	into, err := inFolder(folder)
+	if err != nil {
+		return err
+	}
+	return errors.Join(copyFiles(ctx, all(), into), into.Close())
+}
+
+// bring takes the pictures that another process may have told into this one's bucket.
+func bring(ctx context.Context, folder string) error {
+	from, err := inFolder(folder)
+	if err != nil {
+		return err
+	}
+	return errors.Join(copyFiles(ctx, from, all()), from.Close())
+}
+
+func inFolder(folder string) (*blob.Bucket, error) {
+	return fileblob.OpenBucket(folder, &fileblob.Options{CreateDir: true, NoTempDir: true, Metadata: fileblob.MetadataDontWrite})
+}
+
+func copyFiles(ctx context.Context, from, into *blob.Bucket) error {
+	for list := from.List(nil); ; {
+		o, err := list.Next(ctx)
+		if errors.Is(err, io.EOF) {
+			return nil
+		}
+		if err != nil {
+			return err
+		}
+		content, err := from.ReadAll(ctx, o.Key)
+		if err != nil {
+			return err
+		}
+		if err := into.WriteAll(ctx, o.Key, content, nil); err != nil {
+			return err
+		}
+	}
 }
 
 // New opens a database of its own with the demo studio as it stands at a moment, without

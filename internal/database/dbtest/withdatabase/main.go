@@ -1,5 +1,5 @@
-// Withdatabase runs a command with a throw-away database server up, named to
-// it in TIDYKILN_TEST_DSN. Its data is never synced to disk.
+// Withdatabase runs a command with a throw-away database server up, named to it
+// in TIDYKILN_TEST_DSN, and a folder in TIDYKILN_TEST_FOLDER. Nothing is synced to disk.
 package main
 
 import (
@@ -34,7 +34,7 @@ func run(command []string) (code int, err error) {
 	defer func() { err = errors.Join(err, server.Stop()) }()
 	cmd := exec.Command(command[0], command[1:]...)
 	cmd.Stdin, cmd.Stdout, cmd.Stderr = os.Stdin, os.Stdout, os.Stderr
-	cmd.Env = append(os.Environ(), "TIDYKILN_TEST_DSN="+server.DSN(""))
+	cmd.Env = append(os.Environ(), "TIDYKILN_TEST_DSN="+server.DSN(""), "TIDYKILN_TEST_FOLDER="+dir)
 	if err := cmd.Run(); err != nil {
 		var exit *exec.ExitError
 		if errors.As(err, &exit) {
