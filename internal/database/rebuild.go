@@ -18,9 +18,9 @@ type Rebuilt struct {
 	dsn, name string
 	pool      *sql.DB
 	// alone holds the lock by which no other server makes one of this name meanwhile.
-	alone *sql.DB
-	goose     *goose.Provider
-	tables    map[string]ArchivedTable
+	alone  *sql.DB
+	goose  *goose.Provider
+	tables map[string]ArchivedTable
 }
 
 // ErrLaterVersion refuses a backup of a schema that this program does not know yet.
