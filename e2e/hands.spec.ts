@@ -16,42 +16,45 @@ test.afterAll(() => studio.stop())
 
 const pages = ['/', '/plan', '/orders', '/products', '/products/new', '/products/library', '/products/17', '/products/17/costs', '/products/prices', '/prints', '/prints?tray=artwork:1', '/prints/sheets', '/prints/design/1', '/prints/proof/4', '/stores', '/notebook', '/notebook/batches/new', '/workshop', '/workshop/access', '/workshop/trail', '/workshop/health', '/orders?tray=new-order', '/plan?tray=lot:4', '/plan?tray=what-if', '/plan?tray=suggestions', '/stores?tray=receipt', '/stores?tray=material:5', '/stores?view=shelf&tray=shelf:10', '/stores?tray=files']
 
-// focused describes what has the focus: whether it can be seen, and seen to be focused.
-// What seems not to be is looked at again when the list that the stop before had open has closed.
-const focused = (page: Page) =>
-  page.evaluate(async () => {
-    const look = () => {
-      const e = document.activeElement as HTMLElement | null
-      if (!e || e === document.body) return null
-      // what is chosen from is seen as a box, of which the part with the focus is little
-      const seen = e.closest('.el-select__wrapper, .el-input__wrapper, .el-checkbox__input, .el-radio__input') ?? e
-      const r = seen.getBoundingClientRect()
-      const style = getComputedStyle(seen)
-      const hit = document.elementFromPoint(Math.min(innerWidth - 1, Math.max(0, r.x + r.width / 2)), Math.min(innerHeight - 1, Math.max(0, r.y + r.height / 2)))
-      return {
-        what: `${e.tagName} ${e.getAttribute('aria-label') ?? e.textContent?.trim().slice(0, 40)}`,
-        inView: r.width > 0 && r.height > 0 && r.bottom > 0 && r.top < innerHeight && r.right > 0 && r.left < innerWidth,
-        uncovered: hit !== null && (seen.contains(hit) || hit.contains(seen) || hit.closest('label')?.contains(e) === true),
-        outlined: (style.outlineStyle !== 'none' && parseFloat(style.outlineWidth) >= 2) || style.boxShadow !== 'none' || e.id === 'page' || e.matches('.tray'),
-      }
+// look describes what has the focus: whether it can be seen, and seen to be focused, and whether
+// it is the one looked for. What seems not to be seen is looked at again when the list that the
+// stop before had open has closed.
+const look = async (wanted: Element | null) => {
+  const seen = () => {
+    const e = document.activeElement as HTMLElement | null
+    if (!e || e === document.body) return null
+    // what is chosen from is seen as a box, of which the part with the focus is little
+    const seen = e.closest('.el-select__wrapper, .el-input__wrapper, .el-checkbox__input, .el-radio__input') ?? e
+    const r = seen.getBoundingClientRect()
+    const style = getComputedStyle(seen)
+    const hit = document.elementFromPoint(Math.min(innerWidth - 1, Math.max(0, r.x + r.width / 2)), Math.min(innerHeight - 1, Math.max(0, r.y + r.height / 2)))
+    return {
+      what: `${e.tagName} ${e.getAttribute('aria-label') ?? e.textContent?.trim().slice(0, 40)}`,
+      inView: r.width > 0 && r.height > 0 && r.bottom > 0 && r.top < innerHeight && r.right > 0 && r.left < innerWidth,
+      uncovered: hit !== null && (seen.contains(hit) || hit.contains(seen) || hit.closest('label')?.contains(e) === true),
+      outlined: (style.outlineStyle !== 'none' && parseFloat(style.outlineWidth) >= 2) || style.boxShadow !== 'none' || e.id === 'page' || e.matches('.tray'),
     }
-    const at = look()
-    if (at?.inView && at.uncovered && at.outlined) return at
+  }
+  let at = seen()
+  if (at && !(at.inView && at.uncovered && at.outlined)) {
     const frame = () => new Promise(requestAnimationFrame)
     await frame()
     await frame()
     await Promise.allSettled(document.getAnimations().filter((a) => a.effect?.getComputedTiming().endTime !== Infinity).map((a) => a.finished))
-    return look()
-  })
+    at = seen()
+  }
+  return { at, found: wanted !== null && wanted === document.activeElement }
+}
 
 // tabTo presses Tab until a control has the focus; each stop on the way must be seen.
 async function tabTo(page: Page, to: Locator, key = 'Tab') {
   await expect(to).toBeVisible()
+  if ((await to.evaluate(look)).found) return
   for (let i = 0; i < 250; i++) {
-    if (await to.evaluate((e) => e === document.activeElement)) return
     await page.keyboard.press(key)
-    const at = await focused(page)
+    const { at, found } = await to.evaluate(look)
     if (at) expect(at, at.what).toMatchObject({ inView: true, outlined: true })
+    if (found) return
   }
   throw new Error('never reached by Tab')
 }
@@ -170,7 +173,7 @@ for (const path of pages)
     const stops: string[] = []
     for (let i = 0; i < 70; i++) {
       await page.keyboard.press('Tab')
-      const at = await focused(page)
+      const { at } = await page.evaluate(look, null)
       if (!at) break
       expect(at, at.what).toMatchObject({ inView: true, uncovered: true, outlined: true })
       stops.push(at.what)
