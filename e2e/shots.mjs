@@ -8,7 +8,7 @@ import { mkdirSync } from 'node:fs'
 const [folder = '../docs/screenshots', ...only] = process.argv.slice(2)
 mkdirSync(folder, { recursive: true })
 
-const studio = await startStudio({ port: 8431, at: '2027-05-04T10:26:00Z' })
+const studio = await startStudio({ port: 8431, at: '2027-05-04T10:26:00Z', backups: true })
 const browser = await chromium.launch({ executablePath: '/usr/bin/chromium-headless-shell', args: ['--no-sandbox', '--disable-background-networking', '--disable-component-update', '--disable-sync'] })
 
 async function shoot(name, path, { width = 1280, height = 800, before, full = false } = {}) {
@@ -72,12 +72,10 @@ try {
   })
   await shoot('prices', '/products/prices')
   await shoot('shelf', '/stores?view=shelf&tray=shelf:10', { before: (page) => page.getByText('Found and gone').waitFor() })
-  await shoot('past-batch', '/notebook/batches/new', {
+  await shoot('health', '/workshop/health', {
     before: async (page) => {
-      await choose(page.getByLabel('Of', { exact: true }), 'Ferry mug')
-      await page.getByLabel('Pieces started').fill('6')
-      await page.getByRole('button', { name: 'Work out when each step was' }).click()
-      await page.getByRole('button', { name: 'Enter the batch' }).waitFor()
+      await page.getByRole('button', { name: 'Back up now' }).click()
+      await page.getByRole('listitem').filter({ hasText: 'holds' }).first().waitFor()
     },
   })
   await shoot('stores', '/stores?tray=material:5', { before: (page) => page.getByText('What is left, in order of use').waitFor() })

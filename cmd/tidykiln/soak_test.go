@@ -65,10 +65,12 @@ func TestEveryAcknowledgedWriteOutlivesAKill(t *testing.T) {
 	for i := range kills(t) {
 		what := []string{"server", "database", "both"}[s.random.IntN(3)]
 		killed[what]++
+		// Some kills meet a studio that is just coming up, others one that is well at work.
+		within := time.Duration(s.random.IntN([]int{400, 2000, 2000}[i%3])) * time.Millisecond
 		done := make(chan struct{})
 		go func() {
 			defer close(done)
-			<-time.After(time.Duration(s.random.IntN(400)) * time.Millisecond)
+			<-time.After(within)
 			s.kill(what)
 		}()
 		unanswered := s.workUntil(done)

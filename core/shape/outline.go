@@ -156,10 +156,14 @@ func between(o []Point, pieces int) (dense []Point) {
 // inside tells whether a point lies in a closed polygon, by how often a ray crosses it.
 func inside(o []Point, p Point) (in bool) {
 	for i, a := range o {
-		b := o[(i+1)%len(o)]
-		if (a.Y > p.Y) != (b.Y > p.Y) && p.X < a.X+(b.X-a.X)*(p.Y-a.Y)/(b.Y-a.Y) {
+		if crosses(a, o[(i+1)%len(o)], p) {
 			in = !in
 		}
 	}
 	return in
+}
+
+// crosses tells whether the ray from a point to the right goes through a side.
+func crosses(a, b, p Point) bool {
+	return (a.Y > p.Y) != (b.Y > p.Y) && p.X < a.X+(b.X-a.X)*(p.Y-a.Y)/(b.Y-a.Y)
 }

@@ -164,32 +164,13 @@ func InsetOf(of []Point, by float64) []Point {
 // keepsClear tells whether a polygon really is inside another by so much: one that is shrunk
 // to nothing comes out of the computation inside out.
 func keepsClear(in, of []Point, by float64) bool {
+	sides := stripsOf(of)
 	for _, p := range in {
-		if !inside(of, p) || comesWithin(of, p, by-10*flat) {
+		if !sides.inside(p) || sides.comesWithin(p, by-10*flat) {
 			return false
 		}
 	}
 	return true
-}
-
-// comesWithin tells whether a side of a polygon comes nearer to a point than so much. Most
-// sides are too far away for their nearest point to matter.
-func comesWithin(o []Point, p Point, reach float64) bool {
-	for i, a := range o {
-		b := o[(i+1)%len(o)]
-		if min(a.X, b.X) >= p.X+reach || max(a.X, b.X) <= p.X-reach || min(a.Y, b.Y) >= p.Y+reach || max(a.Y, b.Y) <= p.Y-reach {
-			continue
-		}
-		dx, dy := b.X-a.X, b.Y-a.Y
-		along := 0.0
-		if length := dx*dx + dy*dy; length > 0 {
-			along = min(1, max(0, ((p.X-a.X)*dx+(p.Y-a.Y)*dy)/length))
-		}
-		if math.Hypot(a.X+along*dx-p.X, a.Y+along*dy-p.Y) < reach {
-			return true
-		}
-	}
-	return false
 }
 
 // BoxOf is the box of a polygon: its least and its most.

@@ -3,10 +3,13 @@ package server_test
 import (
 	"bufio"
 	"context"
+	"encoding/json"
+	"fmt"
 	"net/http"
 	"net/http/httptest"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/require"
 	"gorm.io/gorm"
@@ -72,5 +75,34 @@ func BenchmarkAnswers(b *testing.B) {
 				ask(s.h, "GET", address, "")
 			}
 		})
+	}
+}
+
+// BenchmarkWhoDidWhat times a small write and a small read without and with the audit trail,
+// and by whoever is at the machine and by an owner who has signed in.
+func BenchmarkWhoDidWhat(b *testing.B) {
+	for _, trail := range []struct {
+		name string
+		made func(testing.TB, time.Time, string) *database.DB
+	}{{"untrailed", demotest.New}, {"trailed", demotest.Trailed}} {
+		h := handler(b, trail.made(b, now, "Etc/UTC"))
+		var today struct{ InHand []struct{ Lots []struct{ RunID uint64 } } }
+		require.NoError(b, json.Unmarshal(ask(h, "GET", "/api/today", "").Body.Bytes(), &today))
+		tick := fmt.Sprintf("/api/runs/%d/ticked", today.InHand[0].Lots[0].RunID)
+		for _, who := range []string{"at-the-machine", "signed-in"} {
+			if who == "signed-in" {
+				require.Equal(b, http.StatusOK, ask(h, "POST", "/api/owner", `{"name":"Maren","password":"reeds by the slow water"}`).Code)
+			}
+			b.Run(trail.name+"/"+who+"/write", func(b *testing.B) {
+				for i := 0; b.Loop(); i++ {
+					require.Equal(b, http.StatusNoContent, ask(h, "POST", tick, []string{`{"ticked":[]}`, `{"ticked":[0]}`}[i%2]).Code)
+				}
+			})
+			b.Run(trail.name+"/"+who+"/read", func(b *testing.B) {
+				for b.Loop() {
+					require.Equal(b, http.StatusOK, ask(h, "GET", "/api/customers", "").Code)
+				}
+			})
+		}
 	}
 }
