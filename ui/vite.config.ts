@@ -20,6 +20,16 @@ const fontsFirst: Plugin = {
   },
 }
 
+// A font that comes late would move what is being read: it is for the next page then.
+const fontsLaterNever: Plugin = {
+  name: 'fonts-later-never',
+  enforce: 'pre',
+  transform: (code, id) =>
+    /@fontsource-variable\/.*\.css/.test(id)
+      ? code.replaceAll('font-display: swap', 'font-display: optional')
+      : undefined,
+}
+
 // The library's sheets go under our own, in whatever order the pages bring them.
 const underOurs: Plugin = {
   name: 'under-ours',
@@ -67,6 +77,7 @@ export default defineConfig({
     vue(),
     components({ resolvers: [ElementPlusResolver()], dirs: [], dts: false }),
     fontsFirst,
+    fontsLaterNever,
     early,
   ],
   // Nothing is inlined as a data: address, so that the content policy can stay strict.

@@ -26,10 +26,15 @@ func TestRandomlySpoiltRequestsOfEveryRoleAreAnsweredOrRefused(t *testing.T) {
 	w := &witness{T: t, studio: studio{readDocument(t), t, as[wire.RoleOwner]}, db: db}
 	operations := w.operations()
 	refused, begun := 0, time.Now()
-	for range requests(t) {
+	for i := range requests(t) {
+		if i%10_000 == 9_999 {
+			t.Logf("%d requests so far", i+1)
+		}
 		op, role := operations[random.IntN(len(operations))], askers[random.IntN(len(askers))]
 		if op.May == string(wire.Anyone) { // or it would be somebody else from then on
 			role = wire.Nobody
+		}
+		if role == wire.Nobody { // and one that signed in has become somebody
 			as[role] = &browser{Handler: as[role].(*browser).Handler, kept: map[string]*http.Cookie{}}
 		}
 		address, body := w.randomly(random, op)

@@ -25,8 +25,16 @@ const alone = location.pathname.startsWith('/proof/')
 if (!alone) void follow()
 followTips()
 
+// The fonts were asked for before this script; a page is drawn without one that is not
+// there within a second, and stays so.
+const fonts = ['Source Sans 3 Variable', 'Bricolage Grotesque Variable'].map((name) =>
+  document.fonts.load(`1em "${name}"`),
+)
+const longEnough = new Promise((over) => setTimeout(over, 1000))
+
 // After the script is read the browser gets a word in, before the page is drawn with it.
-setTimeout(() => {
+setTimeout(async () => {
+  await Promise.race([Promise.allSettled(fonts), longEnough])
   const app = createApp(alone ? RouterView : App)
     .use(router)
     .use(VueQueryPlugin, { queryClient })

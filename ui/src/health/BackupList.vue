@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { watch } from 'vue'
 import { useAnswer } from '../api/answers'
 import { answerOf, api } from '../api/client'
 import { useAct } from '../shared/act'
@@ -13,6 +14,9 @@ import { holdsSaid, makingSaid, sizeSaid } from './words'
 // The backups that are kept, and one made now. How far it has come is asked for every second.
 const { data, error, refetch } = useAnswer('/api/backups', undefined, { again: (b) => (b?.making ? 1000 : 30_000) })
 const { act, busy, trouble } = useAct()
+// How tall the list is, is known when it is there: what stands below it waits for that.
+const emit = defineEmits<{ there: [] }>()
+watch([data, error], ([list, failed]) => (list || failed) && emit('there'), { immediate: true })
 // Nothing of it is written to the studio, so that nobody tells the page to look again.
 async function make() {
   await act(() => answerOf(api.POST('/api/backups', {})))

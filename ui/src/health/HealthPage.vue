@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ref } from 'vue'
 import { useAnswer } from '../api/answers'
 import { thisMinute } from '../shared/clock'
 import EmptyNote from '../shared/EmptyNote.vue'
@@ -14,6 +15,7 @@ import { looked } from './words'
 // Whether all is well with the machine that keeps the studio. What it says changes
 // though nobody writes anything.
 const { data, error } = useAnswer('/api/health', undefined, { again: () => 10_000 })
+const backupsThere = ref(false)
 </script>
 
 <template>
@@ -40,8 +42,8 @@ const { data, error } = useAnswer('/api/health', undefined, { again: () => 10_00
       </dl>
     </section>
     <template v-if="role === 'owner'">
-      <InTurn><BackupList /></InTurn>
-      <InTurn><EverythingOut /></InTurn>
+      <InTurn><BackupList @there="backupsThere = true" /></InTurn>
+      <InTurn v-if="backupsThere"><EverythingOut /></InTurn>
     </template>
   </div>
 </template>

@@ -123,7 +123,9 @@ const place = (h: { start: string; end: string }) => {
   font-weight: 650;
   text-decoration: none;
 }
+/* In its place from the beginning, whether what stands before it has come or not. */
 .thin {
+  grid-column: 4;
   position: relative;
   height: 14px;
   background: var(--closed);

@@ -243,7 +243,7 @@ async function make() {
         </template>
         <p v-else-if="!refused" class="quiet">Laying it out…</p>
         <TroubleNote :trouble="trouble" />
-        <p>
+        <p v-if="standing || refused || !request">
           <button class="act" type="button" :disabled="!standing || blocked || busy" @click="make">
             Make the sheets
           </button>
