@@ -43,7 +43,7 @@ const widths = [
 const settled = async (page: Page, path: string) => {
   await page.goto(studio.url + path)
   await expect(page.locator('main h1, main h2, .tray h1, .tray label').first()).toBeAttached()
-  await expect(page.locator('[aria-busy=true]')).toHaveCount(0)
+  await expect(page.locator('[aria-busy=true]'), path).toHaveCount(0)
 }
 
 // small finds what a finger could miss: controls under 48 px in a direction, apart from links within a sentence.

@@ -37,7 +37,9 @@ type Area struct {
 	places Places
 	mu     sync.Mutex
 	making *Making
-	asked  chan struct{}
+	// file is the one that is being made: whether it holds is not known yet.
+	file  string
+	asked chan struct{}
 	// quiet is how long after the start nothing is made by itself.
 	quiet time.Duration
 }
@@ -110,12 +112,16 @@ func (a *Area) List(context.Context) (b Backups, err error) {
 	if a.making != nil {
 		b.Making = new(*a.making)
 	}
+	making := a.file
 	a.mu.Unlock()
 	names, err := a.names()
 	if err != nil {
 		return b, err
 	}
 	for _, name := range names {
+		if name == making {
+			continue
+		}
 		one, err := a.kept(name)
 		if errors.Is(err, os.ErrNotExist) {
 			continue // it was removed meanwhile

@@ -66,6 +66,12 @@ func (a *Area) note(m *Making) {
 	a.making = m
 }
 
+func (a *Area) makes(file string) {
+	a.mu.Lock()
+	defer a.mu.Unlock()
+	a.file = file
+}
+
 // told is how far a stage has come.
 func (a *Area) told(stage Stage) Progress {
 	return func(done, total int) { a.note(&Making{stage, done, total}) }
@@ -114,6 +120,8 @@ func (a *Area) Make(ctx context.Context, at time.Time) (err error) {
 		return err
 	}
 	path := filepath.Join(p.Folder, nameOf(at, p.Passphrase != ""))
+	a.makes(filepath.Base(path))
+	defer a.makes("")
 	source := Source{a.db, p.Files, p.Certificates}
 	m, err := source.MakeFile(ctx, path, p.Passphrase, at, a.told(Writing))
 	if err != nil {

@@ -131,7 +131,13 @@ func TestBackupsAreMadeAtNightAndWhenAsked(t *testing.T) {
 		close(ended)
 	}()
 	made := func(n int) func() bool {
-		return func() bool { b := listed(t, a); return len(b.Kept) == n && b.Making == nil && b.HeldAt != nil }
+		return func() bool {
+			b := listed(t, a)
+			for _, one := range b.Kept {
+				assert.Empty(t, one.Failure, "of one that is being made nothing is said")
+			}
+			return len(b.Kept) == n && b.Making == nil && b.HeldAt != nil
+		}
 	}
 	require.Eventually(t, made(1), time.Minute, 20*time.Millisecond, "none was made since the last night")
 	require.NoError(t, a.Ask(t.Context()))

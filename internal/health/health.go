@@ -146,7 +146,7 @@ func (a *Area) database(ctx context.Context) (Check, error) {
 	if err != nil {
 		return Check{What: Database}, err
 	}
-	c := Check{What: Database, Well: took < time.Second, Says: fmt.Sprintf("It answers in %d ms and takes up %s.", took.Milliseconds(), humanize.IBytes(size))}
+	c := Check{What: Database, Well: took < time.Second, Says: fmt.Sprintf("It answers in %d ms and takes up %s.", max(1, took.Milliseconds()), humanize.IBytes(size))}
 	if !c.Well {
 		c.Mend = "It is slow: see what else the machine is busy with."
 	}

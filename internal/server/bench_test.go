@@ -86,7 +86,9 @@ func BenchmarkWhoDidWhat(b *testing.B) {
 		made func(testing.TB, time.Time, string) *database.DB
 	}{{"untrailed", demotest.New}, {"trailed", demotest.Trailed}} {
 		h := handler(b, trail.made(b, now, "Etc/UTC"))
-		var today struct{ InHand []struct{ Lots []struct{ RunID uint64 } } }
+		var today struct {
+			InHand []struct{ Lots []struct{ RunID uint64 } }
+		}
 		require.NoError(b, json.Unmarshal(ask(h, "GET", "/api/today", "").Body.Bytes(), &today))
 		tick := fmt.Sprintf("/api/runs/%d/ticked", today.InHand[0].Lots[0].RunID)
 		for _, who := range []string{"at-the-machine", "signed-in"} {

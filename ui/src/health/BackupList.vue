@@ -15,8 +15,12 @@ import { holdsSaid, makingSaid, sizeSaid } from './words'
 const { data, error, refetch } = useAnswer('/api/backups', undefined, { again: (b) => (b?.making ? 1000 : 30_000) })
 const { act, busy, trouble } = useAct()
 // How tall the list is, is known when it is there: what stands below it waits for that.
-const emit = defineEmits<{ there: [] }>()
+const emit = defineEmits<{ there: []; made: [] }>()
 watch([data, error], ([list, failed]) => (list || failed) && emit('there'), { immediate: true })
+watch(
+  () => !!data.value?.making,
+  (now, before) => before && !now && emit('made'),
+)
 // Nothing of it is written to the studio, so that nobody tells the page to look again.
 async function make() {
   await act(() => answerOf(api.POST('/api/backups', {})))

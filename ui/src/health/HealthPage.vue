@@ -14,7 +14,7 @@ import { looked } from './words'
 
 // Whether all is well with the machine that keeps the studio. What it says changes
 // though nobody writes anything.
-const { data, error } = useAnswer('/api/health', undefined, { again: () => 10_000 })
+const { data, error, refetch } = useAnswer('/api/health', undefined, { again: () => 10_000 })
 const backupsThere = ref(false)
 </script>
 
@@ -42,7 +42,7 @@ const backupsThere = ref(false)
       </dl>
     </section>
     <template v-if="role === 'owner'">
-      <InTurn><BackupList @there="backupsThere = true" /></InTurn>
+      <InTurn><BackupList @there="backupsThere = true" @made="refetch" /></InTurn>
       <InTurn v-if="backupsThere"><EverythingOut /></InTurn>
     </template>
   </div>
