@@ -159,38 +159,6 @@ func TestPicturesComeBackByWhatIsInThem(t *testing.T) {
 	assert.Empty(t, archive.Manifest.Missing)
 }
 
-// A file that is gone or rotten costs its picture, and not every backup from then on.
-func TestALostAndADamagedPictureAreSaidAndTheRestIsKept(t *testing.T) {
-	s := newStudio(t)
-	whole, err := backup.Open(t.Context(), s.made(""), "")
-	require.NoError(t, err)
-	studio, err := s.source.DB.Studio(t.Context())
-	require.NoError(t, err)
-	bucket := memblob.OpenBucket(nil)
-	var hashes []string
-	for _, e := range whole.Manifest.Entries {
-		hash, is := strings.CutPrefix(e.Name, "pictures/")
-		if !is {
-			continue
-		}
-		hashes = append(hashes, hash)
-		content, err := s.source.Files.Read(t.Context(), hash)
-		require.NoError(t, err)
-		switch len(hashes) {
-		case 1: // lost
-			continue
-		case 2:
-			content[len(content)/2] ^= 1
-		}
-		require.NoError(t, bucket.WriteAll(t.Context(), studio+"/"+hash[:2]+"/"+hash, content, nil))
-	}
-	s.source.Files = artwork.NewFiles(bucket, studio)
-	archive, err := backup.Open(t.Context(), s.made(""), "")
-	require.NoError(t, err)
-	assert.Equal(t, hashes[:2], archive.Manifest.Missing)
-	assert.Equal(t, whole.Manifest.Pictures-2, archive.Manifest.Pictures)
-}
-
 // While a backup is made others go on writing; it has all of a write or nothing.
 func TestABackupIsOfOneMoment(t *testing.T) {
 	s := newStudio(t)
