@@ -75,7 +75,7 @@ try {
   await shoot('health', '/workshop/health', {
     before: async (page) => {
       await page.getByRole('button', { name: 'Back up now' }).click()
-      await page.getByRole('heading', { name: 'All is well' }).waitFor()
+      await page.getByRole('heading', { name: 'All is well', exact: true }).waitFor()
     },
   })
   await shoot('stores', '/stores?tray=material:5', { before: (page) => page.getByText('What is left, in order of use').waitFor() })
