@@ -135,11 +135,12 @@ func TestAPasswordIsLongAndNotTheName(t *testing.T) {
 func TestNoSecretIsKeptAsItIs(t *testing.T) {
 	d := newDoor(t)
 	owner, codes := d.owned()
-	require.NoError(t, d.SetPIN(owner.as(), access.NewPIN{PIN: "4711"}))
+	longestPIN := "47110815" // four digits stand in a hash by chance once in a hundred runs
+	require.NoError(t, d.SetPIN(owner.as(), access.NewPIN{PIN: longestPIN}))
 	shared := wire.RoleHelper
 	code, err := d.Pair(owner.as(), access.NewPairing{Role: &shared, Device: "phone"})
 	require.NoError(t, err)
-	secrets := append([]string{goodPassword, "4711", code.Code, strings.ReplaceAll(code.Code, "-", ""), owner.from.Token, owner.from.Known}, codes...)
+	secrets := append([]string{goodPassword, longestPIN, code.Code, strings.ReplaceAll(code.Code, "-", ""), owner.from.Token, owner.from.Known}, codes...)
 	var kept []string
 	for _, of := range []string{
 		"SELECT CONCAT_WS(' ', password, pin) FROM members", "SELECT CONCAT_WS(' ', HEX(token), HEX(known), token, known) FROM sessions",
