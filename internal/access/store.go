@@ -37,6 +37,15 @@ func loadMember(tx *gorm.DB, id uint64) (member Member, err error) {
 	return member, err
 }
 
+// hasPIN tells whether a person at the bench is a member with a PIN.
+func hasPIN(tx *gorm.DB, person uint64) (bool, error) {
+	var with int64
+	if err := tx.Model(&Member{}).Where("closed_at IS NULL AND person_id = ? AND pin IS NOT NULL", person).Count(&with).Error; err != nil {
+		return false, fmt.Errorf("looking for a PIN: %w", err)
+	}
+	return with > 0, nil
+}
+
 func saveMember(tx *gorm.DB, a Member) error {
 	if err := tx.Model(&a).Select("name", "role", "person_id", "password", "version").Updates(&a).Error; err != nil {
 		return fmt.Errorf("saving a member: %w", err)

@@ -96,7 +96,10 @@ func (a *admission) admit(c *gin.Context) {
 		turnAway(c, who)
 		return
 	}
-	who = says(who, c.Request)
+	if who, err = a.says(who, c.Request); err != nil {
+		fail(c, err)
+		return
+	}
 	author := database.Author{PersonID: who.PersonID, MemberID: who.MemberID, Device: who.Device, Doing: is.doing, Request: c.GetString(requestIDKey)}
 	c.Request = c.Request.WithContext(database.By(wire.Acting(ctx, who), author))
 	c.Next()
@@ -118,15 +121,22 @@ func turnAway(c *gin.Context, who wire.Actor) {
 }
 
 // says is who asks, with what the request says of who holds the device. What cannot be read says nothing.
-func says(who wire.Actor, r *http.Request) wire.Actor {
-	if who.SessionID == 0 && who.Role != wire.Nobody {
-		who.PersonID, _ = strconv.ParseUint(r.Header.Get(PersonHeader), 10, 64)
+func (a *admission) says(who wire.Actor, r *http.Request) (wire.Actor, error) {
+	said, _ := strconv.ParseUint(r.Header.Get(PersonHeader), 10, 64)
+	if who.Role != wire.Nobody && who.MemberID == 0 && who.PersonID == 0 && said != 0 {
+		believed, err := a.access.Believes(r.Context(), said)
+		if err != nil {
+			return who, err
+		}
+		if believed {
+			who.PersonID = said
+		}
 	}
 	if who.Device == "" {
 		device := r.Header.Get(DeviceHeader)
 		who.Device = device[:min(len(device), longestDevice)]
 	}
-	return who
+	return who, nil
 }
 
 // arrivalOf tells how a request has come.

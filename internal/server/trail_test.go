@@ -2,6 +2,7 @@ package server_test
 
 import (
 	"encoding/json"
+	"fmt"
 	"net/http"
 	"strings"
 	"testing"
@@ -77,4 +78,32 @@ func secretsIn(key string, v any, into map[string]bool) {
 			into[v] = true
 		}
 	}
+}
+
+// Whoever holds a shared device is believed, but for who has a PIN to say it by.
+func TestWhoIsSaidToHoldASharedDeviceIsInTheTrailUnlessTheyHaveAPIN(t *testing.T) {
+	t.Parallel()
+	as, _ := peopled(t)
+	s := studio{readDocument(t), t, as[wire.RoleOwner]}
+	sent := func(h http.Handler, path, body string) (answer map[string]any) {
+		got := ask(h, "POST", path, body)
+		require.Less(t, got.Code, 300, got.Body)
+		_ = json.Unmarshal(got.Body.Bytes(), &answer) // some answer nothing
+		return answer
+	}
+	me := fmt.Sprintf("/api/members/%v", s.read("/api/me", "memberId"))
+	sent(s.h, me, `{"name":"Maren","role":"owner","personId":1,"version":1}`)
+	code := sent(s.h, "/api/pairings", `{"role":"helper","device":"phone"}`)["code"]
+	phone := as[wire.Nobody]
+	sent(phone, "/api/sign-in/pairing", fmt.Sprintf(`{"code":"%v"}`, code))
+	whoTookOut := func() []string {
+		sent(phone, "/api/materials/1/take-out", `{"quantity":"1","cause":"loss","note":"dropped"}`)
+		var page trail.Trail
+		require.NoError(t, json.Unmarshal(ask(s.h, "GET", "/api/trail", "").Body.Bytes(), &page))
+		return []string{page.Entries[0].Doing, page.Entries[0].Person, page.Entries[0].Member, page.Entries[0].Device}
+	}
+	doing := whoTookOut()[0]
+	assert.Equal(t, []string{doing, "Isolde", "", "phone"}, whoTookOut())
+	sent(s.h, "/api/pin", `{"pin":"4711"}`)
+	assert.Equal(t, []string{doing, "", "", "phone"}, whoTookOut())
 }

@@ -19,15 +19,16 @@ const { act, busy, trouble, fault } = useAct()
 const asked = ref<Schemas['Holder'] | null>(null)
 const pin = ref('')
 
-// Whoever has a PIN is here when they have said it; until then it is somebody without, if there is one.
-const guarded = (person: number) =>
-  person !== props.me.personId && holders.value?.some((h) => h.personId === person && h.hasPin)
-const here = computed(() => (guarded(personId.value) ? 0 : personId.value))
+// Whoever has a sign-in of their own is here when they have said so, by their PIN where they
+// have one; until then it is somebody who has none, if there is one.
+const signsIn = (person: number) =>
+  person === props.me.personId ? undefined : holders.value?.find((h) => h.personId === person)
+const here = computed(() => (signsIn(personId.value)?.hasPin ? 0 : personId.value))
 watch(
   [holders, people],
   () => {
-    const free = people.value.find((p) => !guarded(p.id))
-    if (guarded(personId.value) && free) personId.value = free.id
+    const free = people.value.find((p) => p.id !== props.me.personId && !signsIn(p.id))
+    if (holders.value && signsIn(personId.value) && free) personId.value = free.id
   },
   { immediate: true },
 )

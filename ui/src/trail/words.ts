@@ -11,7 +11,8 @@ type Field = Schemas['TrailField']
 export function by(e: Entry): string {
   if (e.itself) return 'the studio by itself'
   const who = e.person && e.member && e.person !== e.member ? `${e.person} (${e.member})` : e.person || e.member
-  return [who || 'somebody who had not signed in', deviceSaid(e.device)].filter(Boolean).join(', ')
+  if (!who) return e.device ? `somebody at ${deviceSaid(e.device)}` : 'somebody'
+  return [who, deviceSaid(e.device)].filter(Boolean).join(', ')
 }
 
 // A device that nobody has named goes by a long number: its beginning tells it from others.
