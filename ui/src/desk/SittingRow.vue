@@ -136,4 +136,18 @@ const closing = computed(() => props.sitting.lots.some((l) => l.mustStartBy))
     min-height: 48px;
   }
 }
+@media (max-width: 640px) {
+  .lots .tick.tick {
+    flex: 1 1 0;
+  }
+  .detail {
+    order: 1;
+    flex-basis: 100%;
+    margin-top: -8px;
+    padding: 0 0 6px 30px;
+  }
+  .detail:empty {
+    display: none;
+  }
+}
 </style>
