@@ -61,26 +61,46 @@ func makeBackup(ctx context.Context, args []string) error {
 	if _, err := os.Stat(a.path); err == nil {
 		return badInput{fmt.Errorf("%s is there already", a.path)}
 	}
-	return withStudio(ctx, a.demo, func(db *database.DB, _ string) error {
-		s := readSettings()
-		files, err := openFiles(ctx, db, s)
-		if err != nil {
-			return err
-		}
-		source := backup.Source{DB: db, Files: files, Certificates: s.certificates()}
-		m, err := source.MakeFile(ctx, a.path, a.passphrase, time.Now(), telling("Writing"))
-		if err := errors.Join(err, files.Close()); err != nil {
-			return err
-		}
-		if _, err := backup.Open(ctx, a.path, a.passphrase); err != nil {
-			return fmt.Errorf("reading the backup back: %w", err)
-		}
-		fmt.Printf("%s has %d rows and %d files of pictures, and was read back whole.\n", a.path, m.Rows, m.Pictures)
-		if len(m.Missing) > 0 {
-			fmt.Printf("%d files of pictures were lost or damaged before, and are not in it.\n", len(m.Missing))
-		}
-		return nil
-	})
+	s := readSettings()
+	f, err := backup.Create(a.path) // where it goes may be root's alone
+	if err != nil {
+		return badInput{err}
+	}
+	rootAgain, err := lendRoot(s.folder)
+	if err != nil {
+		return errors.Join(err, f.Drop())
+	}
+	err = withStudio(ctx, a.demo, func(db *database.DB, _ string) error { return fill(ctx, f, db, s, a.passphrase) })
+	if err = errors.Join(err, rootAgain()); err != nil {
+		return errors.Join(err, f.Drop())
+	}
+	if err := f.Keep(); err != nil {
+		return err
+	}
+	return readBack(ctx, a)
+}
+
+func fill(ctx context.Context, f *backup.File, db *database.DB, s settings, passphrase string) error {
+	files, err := openFiles(ctx, db, s)
+	if err != nil {
+		return err
+	}
+	source := backup.Source{DB: db, Files: files, Certificates: s.certificates()}
+	_, err = source.Make(ctx, f, passphrase, time.Now(), telling("Writing"))
+	return errors.Join(err, files.Close())
+}
+
+func readBack(ctx context.Context, a archiveArguments) error {
+	archive, err := backup.Open(ctx, a.path, a.passphrase)
+	if err != nil {
+		return fmt.Errorf("reading the backup back: %w", err)
+	}
+	m := archive.Manifest
+	fmt.Printf("%s has %d rows and %d files of pictures, and was read back whole.\n", a.path, m.Rows, m.Pictures)
+	if len(m.Missing) > 0 {
+		fmt.Printf("%d files of pictures were lost or damaged before, and are not in it.\n", len(m.Missing))
+	}
+	return archive.Close()
 }
 
 // restore puts a backup into an empty studio.
@@ -94,7 +114,7 @@ func restore(ctx context.Context, args []string) error {
 		return badInput{err}
 	}
 	s := readSettings()
-	return withStudio(ctx, a.demo, func(db *database.DB, dsn string) error {
+	err = withStudio(ctx, a.demo, func(db *database.DB, dsn string) error {
 		if err := mayBeReplaced(ctx, db); err != nil {
 			return err
 		}
@@ -107,6 +127,7 @@ func restore(ctx context.Context, args []string) error {
 		fmt.Printf("%d rows and %d files of pictures are back, as they stood on %s.\n", archive.Manifest.Rows, archive.Manifest.Pictures, archive.About.MadeAt.Local().Format("2 January 2006 15:04"))
 		return nil
 	})
+	return errors.Join(err, archive.Close())
 }
 
 // mayBeReplaced lets only an empty studio be filled that no server is using.

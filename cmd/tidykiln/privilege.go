@@ -22,6 +22,19 @@ type account struct {
 // The folder becomes theirs. Where nobody else can get to it, it stays root and says
 // through which folder they cannot.
 func dropRoot(folder string) (blocked string, err error) {
+	return goOnAsAnother(folder, func(a account) error { return syscall.Setuid(a.uid) })
+}
+
+// lendRoot does the same until it is asked back.
+func lendRoot(folder string) (rootAgain func() error, err error) {
+	if os.Geteuid() != 0 {
+		return func() error { return nil }, nil
+	}
+	_, err = goOnAsAnother(folder, func(a account) error { return syscall.Setresuid(a.uid, a.uid, 0) })
+	return func() error { return syscall.Setresuid(0, 0, 0) }, err
+}
+
+func goOnAsAnother(folder string, become func(account) error) (blocked string, err error) {
 	if os.Geteuid() != 0 {
 		return "", nil
 	}
@@ -41,7 +54,7 @@ func dropRoot(folder string) (blocked string, err error) {
 	if err := handOver(folder, into); err != nil {
 		return "", fmt.Errorf("handing %s over to %s: %w", folder, into.name, err)
 	}
-	if err := errors.Join(syscall.Setgroups([]int{into.gid}), syscall.Setgid(into.gid), syscall.Setuid(into.uid)); err != nil {
+	if err := errors.Join(syscall.Setgroups([]int{into.gid}), syscall.Setgid(into.gid), become(into)); err != nil {
 		return "", fmt.Errorf("going on as %s: %w", into.name, err)
 	}
 	return "", nil

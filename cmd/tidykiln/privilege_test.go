@@ -51,12 +51,23 @@ func TestStartedAsRootItGoesOnAsAnother(t *testing.T) {
 	s.start("serve")
 	assert.Equal(t, fmt.Sprint(nobody.uid), effective(t, s.cmd.Process.Pid))
 	assert.Equal(t, fmt.Sprint(nobody.uid), effective(t, s.databasePID()), "and so does its database")
+	// What root asks for is written where root alone may write.
+	kept := filepath.Join(t.TempDir(), "all.tar.gz")
+	require.NoError(t, os.Chmod(filepath.Dir(kept), 0o700))
+	out, code := s.told("backup", kept)
+	require.Zero(t, code, out)
+	assert.Equal(t, map[uint32]bool{0: true}, ownersOf(t, filepath.Dir(kept)))
 	s.stop()
+	assert.Equal(t, map[uint32]bool{uint32(nobody.uid): true}, ownersOf(t, s.folder))
+
+	require.NoError(t, os.RemoveAll(s.folder))
+	out, code = s.told("restore", kept)
+	require.Zero(t, code, out)
 	assert.Equal(t, map[uint32]bool{uint32(nobody.uid): true}, ownersOf(t, s.folder))
 
 	// Whose the folder is goes before; a command from the machine itself leaves its files to them.
 	require.NoError(t, handOver(s.folder, account{uid: 12345, gid: 12345}))
-	out, code := s.told("owner", "set", "Maren")
+	out, code = s.told("owner", "set", "Maren")
 	require.Zero(t, code, out)
 	assert.Equal(t, map[uint32]bool{12345: true}, ownersOf(t, s.folder))
 }

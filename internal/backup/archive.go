@@ -85,9 +85,6 @@ const (
 
 const program = "Tidy Kiln"
 
-// spoolName begins the name of a file that tables are written to first.
-const spoolName = "tidykiln-spool-"
-
 // workFactor makes a guess at a passphrase cost 128 MiB and some tenths of a second; a
 // studio's small machine has to afford it too.
 const workFactor = 17
@@ -105,12 +102,9 @@ type writer struct {
 }
 
 // newWriter begins an archive, encrypted where there is a passphrase.
-func newWriter(w io.Writer, passphrase string, at time.Time, spoolIn string) (*writer, error) {
-	out := &writer{at: at, named: map[string]bool{}}
-	var err error
-	if out.spool, err = os.CreateTemp(spoolIn, spoolName); err != nil {
-		return nil, fmt.Errorf("making a file for the tables: %w", err)
-	}
+func newWriter(f *File, passphrase string, at time.Time) (*writer, error) {
+	out := &writer{at: at, named: map[string]bool{}, spool: f.spool}
+	w := io.Writer(f.part)
 	if passphrase != "" {
 		recipient, err := age.NewScryptRecipient(passphrase)
 		if err != nil {
@@ -218,10 +212,4 @@ func (w *writer) finish() error {
 		}
 	}
 	return nil
-}
-
-// drop removes what was needed while it was written.
-func (w *writer) drop() {
-	_ = w.spool.Close()
-	_ = os.Remove(w.spool.Name())
 }

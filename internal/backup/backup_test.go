@@ -78,11 +78,19 @@ func everything(t *testing.T, db *database.DB) map[string]string {
 	return all
 }
 
-// restored puts an archive into a studio of its own.
-func restored(t *testing.T, path, passphrase string) (*database.DB, *artwork.Files, string) {
+// opened is an archive that is whole.
+func opened(t *testing.T, path, passphrase string) *backup.Archive {
 	t.Helper()
 	archive, err := backup.Open(t.Context(), path, passphrase)
 	require.NoError(t, err)
+	t.Cleanup(func() { require.NoError(t, archive.Close()) })
+	return archive
+}
+
+// restored puts an archive into a studio of its own.
+func restored(t *testing.T, path, passphrase string) (*database.DB, *artwork.Files, string) {
+	t.Helper()
+	archive := opened(t, path, passphrase)
 	dsn, certificates, bucket := dbtest.DSN(t), filepath.Join(t.TempDir(), "certificate"), memblob.OpenBucket(nil)
 	files := func(studio string) (*artwork.Files, error) { return artwork.NewFiles(bucket, studio), nil }
 	require.NoError(t, archive.Restore(t.Context(), backup.Target{DSN: dsn, Files: files, Certificates: certificates}, nobody))
@@ -152,8 +160,7 @@ func TestPicturesComeBackByWhatIsInThem(t *testing.T) {
 		pictures = len(hashes)
 		return nil
 	}))
-	archive, err := backup.Open(t.Context(), s.made(""), "")
-	require.NoError(t, err)
+	archive := opened(t, s.made(""), "")
 	assert.Greater(t, pictures, 3)
 	assert.Greater(t, archive.Manifest.Pictures, pictures, "each with what was made of it")
 	assert.Empty(t, archive.Manifest.Missing)
@@ -335,10 +342,9 @@ func TestWhatDoesNotFitTogetherIsNotPutBack(t *testing.T) {
 		},
 	} {
 		changed := rewritten(t, path, func(all []entry) []entry { return resigned(t, all, change) })
-		archive, err := backup.Open(t.Context(), changed, "")
-		require.NoError(t, err, what)
+		archive := opened(t, changed, "")
 		dsn := dbtest.DSN(t)
-		err = archive.Restore(t.Context(), backup.Target{DSN: dsn}, nobody)
+		err := archive.Restore(t.Context(), backup.Target{DSN: dsn}, nobody)
 		assert.ErrorContains(t, err, what)
 		assert.ErrorContains(t, archive.Prove(t.Context(), dsn, nobody), what)
 		db, err := database.Open(t.Context(), dsn)

@@ -30,6 +30,7 @@ func FuzzOpen(f *testing.F) {
 		a, err := Open(t.Context(), path, passphrase)
 		if err == nil {
 			assert.Equal(t, program, a.About.Program)
+			require.NoError(t, a.Close())
 			return
 		}
 		said := errors.As(err, new(Damaged)) || strings.Contains(err.Error(), "made by a later version")

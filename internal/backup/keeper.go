@@ -178,7 +178,7 @@ func (a *Area) prove(ctx context.Context, path string) error {
 	if err != nil {
 		return err
 	}
-	return archive.Prove(ctx, a.places.DSN, a.told(Proving))
+	return errors.Join(archive.Prove(ctx, a.places.DSN, a.told(Proving)), archive.Close())
 }
 
 func keepProof(path string, p Proof) error {

@@ -9,14 +9,12 @@ import (
 	"gocloud.dev/blob/memblob"
 
 	"tidykiln/internal/artwork"
-	"tidykiln/internal/backup"
 )
 
 // A file that is gone or rotten costs its picture, and not every backup from then on.
 func TestALostAndADamagedPictureAreSaidAndTheRestIsKept(t *testing.T) {
 	s := newStudio(t)
-	whole, err := backup.Open(t.Context(), s.made(""), "")
-	require.NoError(t, err)
+	whole := opened(t, s.made(""), "")
 	studio, err := s.source.DB.Studio(t.Context())
 	require.NoError(t, err)
 	bucket := memblob.OpenBucket(nil)
@@ -38,8 +36,7 @@ func TestALostAndADamagedPictureAreSaidAndTheRestIsKept(t *testing.T) {
 		require.NoError(t, bucket.WriteAll(t.Context(), studio+"/"+hash[:2]+"/"+hash, content, nil))
 	}
 	s.source.Files = artwork.NewFiles(bucket, studio)
-	archive, err := backup.Open(t.Context(), s.made(""), "")
-	require.NoError(t, err)
+	archive := opened(t, s.made(""), "")
 	assert.Equal(t, hashes[:2], archive.Manifest.Missing)
 	assert.Equal(t, whole.Manifest.Pictures-2, archive.Manifest.Pictures)
 }

@@ -7,7 +7,6 @@ import (
 	"encoding/hex"
 	"errors"
 	"fmt"
-	"io"
 	"maps"
 	"os"
 	"path/filepath"
@@ -33,35 +32,22 @@ type Progress func(done, total int)
 
 // MakeFile writes a backup to a file, which is there whole or not at all.
 func (s Source) MakeFile(ctx context.Context, path, passphrase string, at time.Time, told Progress) (m Manifest, err error) {
-	part := path + ".part"
-	f, err := os.OpenFile(part, os.O_CREATE|os.O_WRONLY|os.O_TRUNC, 0o600)
-	if err != nil {
-		return m, fmt.Errorf("making the backup's file: %w", err)
-	}
-	defer func() {
-		if err != nil {
-			err = errors.Join(err, os.Remove(part))
-		}
-	}()
-	if m, err = s.make(ctx, f, passphrase, at, filepath.Dir(path), told); err != nil {
-		return m, errors.Join(err, f.Close())
-	}
-	if err := errors.Join(f.Sync(), f.Close()); err != nil {
-		return m, fmt.Errorf("ending the backup's file: %w", err)
-	}
-	if err := os.Rename(part, path); err != nil {
-		return m, fmt.Errorf("naming the backup's file: %w", err)
-	}
-	return m, nil
-}
-
-// make writes a backup: everything as it stands at one moment, while others go on writing.
-func (s Source) make(ctx context.Context, out io.Writer, passphrase string, at time.Time, spoolIn string, told Progress) (m Manifest, err error) {
-	w, err := newWriter(out, passphrase, at, spoolIn)
+	f, err := Create(path)
 	if err != nil {
 		return m, err
 	}
-	defer w.drop()
+	if m, err = s.Make(ctx, f, passphrase, at, told); err != nil {
+		return m, errors.Join(err, f.Drop())
+	}
+	return m, f.Keep()
+}
+
+// Make writes a backup: everything as it stands at one moment, while others go on writing.
+func (s Source) Make(ctx context.Context, f *File, passphrase string, at time.Time, told Progress) (m Manifest, err error) {
+	w, err := newWriter(f, passphrase, at)
+	if err != nil {
+		return m, err
+	}
 	err = s.DB.Snapshot(ctx, func(snapshot *database.Snapshot) error {
 		if err := w.putJSON(aboutName, About{Format, program, at.UTC(), snapshot.Version, snapshot.Studio}); err != nil {
 			return err

@@ -33,12 +33,15 @@ var (
 	ErrWrongPassphrase = errors.New("this is not the passphrase of the backup")
 )
 
-// Archive is one that was read to its end and found whole.
+// Archive is one that was read to its end and found whole. Its file stays open, so that
+// it is put back from what was checked.
 type Archive struct {
-	path, passphrase string
-	About            About
-	Manifest         Manifest
-	Encrypted        bool
+	file       *os.File
+	size       int64
+	passphrase string
+	About      About
+	Manifest   Manifest
+	Encrypted  bool
 }
 
 // Limits of what is read: an archive may come from anywhere.
@@ -57,12 +60,31 @@ const (
 var entryNames = regexp.MustCompile(`^(about\.json|manifest\.json|tables/[a-z_]{1,64}\.jsonl|pictures/[0-9a-f]{64}|certificate/[a-z]{1,20}\.pem)$`)
 
 // Open reads an archive to its end and checks all of it: nothing is missing, nothing was
-// changed, and nothing is in it that does not belong there.
-func Open(ctx context.Context, path, passphrase string) (*Archive, error) {
-	a := &Archive{path: path, passphrase: passphrase}
+// changed, and nothing is in it that does not belong there. It is to be closed.
+func Open(ctx context.Context, path, passphrase string) (a *Archive, err error) {
+	f, err := os.Open(path)
+	if err != nil {
+		return nil, fmt.Errorf("opening the backup: %w", err)
+	}
+	a = &Archive{file: f, passphrase: passphrase}
+	if err := a.check(ctx); err != nil {
+		return nil, errors.Join(err, f.Close())
+	}
+	return a, nil
+}
+
+// Close closes the archive's file.
+func (a *Archive) Close() error { return a.file.Close() }
+
+func (a *Archive) check(ctx context.Context) error {
+	info, err := a.file.Stat()
+	if err != nil {
+		return fmt.Errorf("looking at the backup: %w", err)
+	}
+	a.size = info.Size()
 	all := map[string]found{}
 	named := map[string]bool{}
-	err := a.each(ctx, func(name string, r io.Reader) error {
+	err = a.each(ctx, func(name string, r io.Reader) error {
 		if _, twice := all[name]; twice {
 			return Damaged{name + " is in it twice"}
 		}
@@ -74,9 +96,9 @@ func Open(ctx context.Context, path, passphrase string) (*Archive, error) {
 		return err
 	})
 	if err != nil {
-		return nil, err
+		return err
 	}
-	return a, a.holds(all, named)
+	return a.holds(all, named)
 }
 
 // found is what an entry turned out to be.
@@ -164,12 +186,7 @@ func (a *Archive) holds(all map[string]found, named map[string]bool) error {
 
 // each goes through the entries of an archive in their order.
 func (a *Archive) each(ctx context.Context, visit func(name string, r io.Reader) error) error {
-	f, err := os.Open(a.path)
-	if err != nil {
-		return fmt.Errorf("opening the backup: %w", err)
-	}
-	defer f.Close()
-	plain, err := a.opened(bufio.NewReaderSize(f, 1<<16))
+	plain, err := a.opened(bufio.NewReaderSize(io.NewSectionReader(a.file, 0, a.size), 1<<16))
 	if err != nil {
 		return err
 	}

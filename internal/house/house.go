@@ -65,7 +65,7 @@ func New(db *database.DB, now func() time.Time, hygrometer workshop.Hygrometer, 
 	h.Prints = prints.New(db, now, h.Artwork, h.Products, h.Planning, h.Stores, printer)
 	h.Desk = desk.New(db, now, h.Access, h.Products, h.Planning)
 	h.Trail = trail.New(db)
-	h.Takeout = takeout.New(db)
+	h.Takeout = takeout.New(db, now)
 	h.Backup = backup.New(db)
 	h.Health = health.New(db, h.Backup)
 	return h

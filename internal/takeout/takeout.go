@@ -9,6 +9,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"io"
+	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 	"gorm.io/gorm"
@@ -24,10 +25,13 @@ import (
 )
 
 // Area answers for what is taken out.
-type Area struct{ db *database.DB }
+type Area struct {
+	db  *database.DB
+	now func() time.Time
+}
 
 // New makes the area on its database.
-func New(db *database.DB) *Area { return &Area{db} }
+func New(db *database.DB, now func() time.Time) *Area { return &Area{db, now} }
 
 // Mount adds the area's routes.
 func (a *Area) Mount(api huma.API) {
@@ -48,7 +52,7 @@ func (a *Area) Everything(ctx context.Context) ([]byte, error) {
 				return err
 			}
 			for _, s := range sheets {
-				if err := put(into, s); err != nil {
+				if err := a.put(into, s); err != nil {
 					return fmt.Errorf("writing the sheet of %s: %w", s.Name, err)
 				}
 			}
@@ -58,15 +62,18 @@ func (a *Area) Everything(ctx context.Context) ([]byte, error) {
 	return out.Bytes(), err
 }
 
-func put(into *zip.Writer, s database.Sheet) error {
-	w, err := into.Create("csv/" + s.Name + ".csv")
+func (a *Area) put(into *zip.Writer, s database.Sheet) error {
+	begin := func(name string) (io.Writer, error) {
+		return into.CreateHeader(&zip.FileHeader{Name: name, Method: zip.Deflate, Modified: a.now()})
+	}
+	w, err := begin("csv/" + s.Name + ".csv")
 	if err != nil {
 		return err
 	}
 	if err := document.WriteCSV(w, s.Columns, cells(s)); err != nil {
 		return err
 	}
-	if w, err = into.Create("json/" + s.Name + ".json"); err != nil {
+	if w, err = begin("json/" + s.Name + ".json"); err != nil {
 		return err
 	}
 	return writeJSON(w, s)

@@ -23,11 +23,12 @@ import (
 var sheets = []string{"customers", "orders", "order_lines", "pieces_ordered", "logbook_of_orders", "products", "recipes", "batches", "pieces", "steps_done", "outcomes", "logbook_of_batches", "materials", "suppliers", "purchases", "movements", "people"}
 
 func TestEverythingComesOutAsTablesAndAsJSON(t *testing.T) {
-	db := demotest.New(t, time.Date(2027, 5, 4, 10, 26, 0, 0, time.UTC), "Etc/UTC")
+	at := time.Date(2027, 5, 4, 10, 26, 0, 0, time.UTC)
+	db := demotest.New(t, at, "Etc/UTC")
 	require.NoError(t, db.Write(t.Context(), database.Orders, func(tx *gorm.DB) error {
 		return tx.Exec("UPDATE orders SET note = '=SUM(A1), \"said\"\nso' WHERE id = 4").Error
 	}))
-	content, err := takeout.New(db).Everything(t.Context())
+	content, err := takeout.New(db, func() time.Time { return at }).Everything(t.Context())
 	require.NoError(t, err)
 	out, err := zip.NewReader(bytes.NewReader(content), int64(len(content)))
 	require.NoError(t, err)
@@ -38,6 +39,7 @@ func TestEverythingComesOutAsTablesAndAsJSON(t *testing.T) {
 		text, err := io.ReadAll(r)
 		require.NoError(t, err)
 		files[f.Name] = string(text)
+		assert.Equal(t, at, f.Modified.UTC(), "some programs unpack nothing that is from no day")
 	}
 	require.Len(t, files, 2*len(sheets))
 	for _, name := range sheets {
