@@ -230,11 +230,20 @@ kbd {
   padding: 4px 20px;
   border-bottom: 1px solid var(--line);
 }
+/* over the page: nothing moves under a finger because the network stumbles */
 .lost {
-  padding: 8px 20px;
+  position: fixed;
+  z-index: 11;
+  pointer-events: none; /* what lies under it can still be pressed */
+  bottom: 12px;
+  left: 20px;
+  max-width: calc(100vw - 40px);
+  padding: 8px 16px;
   background: var(--straw-wash);
   color: #6f470c;
-  border-bottom: 1px solid var(--straw);
+  border: 1px solid var(--straw);
+  border-radius: var(--radius);
+  box-shadow: 0 2px 10px rgb(0 0 0 / 18%);
 }
 .floor {
   display: grid;
@@ -289,6 +298,12 @@ main {
   }
 }
 @media (max-width: 640px) {
+  .lost {
+    top: 52px;
+    right: 12px;
+    bottom: auto;
+    left: 12px;
+  }
   .top {
     gap: 12px;
     padding: 0 12px;
