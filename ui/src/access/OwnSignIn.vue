@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import { answerOf, api, type Schemas } from '../api/client'
+import { shut } from '../api/door'
+import { readAgain } from '../api/queries'
 import { useAct } from '../shared/act'
 import FieldPair from '../shared/FieldPair.vue'
 import TextField from '../shared/TextField.vue'
@@ -8,13 +10,11 @@ import TroubleNote from '../shared/TroubleNote.vue'
 import { say } from '../shared/toast'
 import OwnPasskeys from './OwnPasskeys.vue'
 import RecoveryCodes from './RecoveryCodes.vue'
-import { useEntering } from './useEntering'
 import { roles } from './useMe'
 
 // One's own sign-in: the password, the PIN for shared devices, codes for the day it is forgotten.
 defineProps<{ me: Schemas['Me'] }>()
 const { act, tell, busy, trouble, fault } = useAct()
-const entering = useEntering()
 const open = ref<'password' | 'pin' | 'codes' | null>(null)
 const old = ref('')
 const fresh = ref('')
@@ -45,8 +45,9 @@ async function renewCodes() {
   codes.value = made.codes
 }
 async function leave() {
-  const me = await tell(() => answerOf(api.POST('/api/sign-out')))
-  if (me) await entering({ ...me, role: undefined })
+  if (!(await tell(() => answerOf(api.POST('/api/sign-out'))))) return
+  shut.value = true
+  await readAgain()
 }
 </script>
 

@@ -1,5 +1,5 @@
 import { useRouter } from 'vue-router'
-import { shut } from '../api/door'
+import { letIn } from '../api/door'
 import { readAgain } from '../api/queries'
 import type { Schemas } from '../api/client'
 import { role } from '../shared/settings'
@@ -10,7 +10,7 @@ export function useEntering() {
   const router = useRouter()
   return async (me: Schemas['Me'], to?: string) => {
     if (me.role) role.value = me.role
-    shut.value = false
+    letIn()
     if (to) await router.replace(to)
     await readAgain()
   }
