@@ -21,8 +21,10 @@ const most = (path: string) => (/^\/(plan|orders)?(\?|$)/.test(path) ? 250_000 :
 async function load(page: Page, path: string) {
   studio.setClock(at)
   await open(page, studio.url + path)
+  // what was asked for is known when it has come, and the ribbon may come after the page
+  await page.waitForFunction(() => performance.getEntriesByType('resource').some((r) => r.name.includes('/api/ribbon')))
   return page.evaluate(() => {
-    const asked = performance.getEntriesByType('resource') as PerformanceResourceTiming[]
+    const asked = (performance.getEntriesByType('resource') as PerformanceResourceTiming[]).sort((a, b) => a.startTime - b.startTime)
     const files = asked.filter((r) => /\.(js|css)$/.test(new URL(r.name).pathname) && !/\/(ReadChart|ChartTable)-/.test(r.name))
     return {
       names: files.map((f) => new URL(f.name).pathname),
