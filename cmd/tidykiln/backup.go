@@ -11,9 +11,14 @@ import (
 	"strings"
 	"time"
 
+	"gorm.io/gorm"
+
 	"tidykiln/internal/artwork"
 	"tidykiln/internal/backup"
+	"tidykiln/internal/customers"
 	"tidykiln/internal/database"
+	"tidykiln/internal/house"
+	"tidykiln/internal/standin"
 )
 
 // archiveArguments are what the commands about backups take.
@@ -114,20 +119,42 @@ func restore(ctx context.Context, args []string) error {
 		return badInput{err}
 	}
 	s := readSettings()
+	erased, err := erasedSince(s, a.path, archive.About.Studio)
+	if err != nil {
+		return errors.Join(err, archive.Close())
+	}
 	err = withStudio(ctx, a.demo, func(db *database.DB, dsn string) error {
 		if err := mayBeReplaced(ctx, db); err != nil {
 			return err
 		}
-		target := backup.Target{DSN: dsn, Certificates: s.certificates(), Files: func(studio string) (*artwork.Files, error) {
+		rooms := house.New(db, time.Now, &standin.Hygrometer{}, standin.NewPrinter(time.Now))
+		erase := func(tx *gorm.DB) error { return rooms.Privacy.Again(tx, erased) }
+		target := backup.Target{DSN: dsn, Certificates: s.certificates(), Erase: erase, Files: func(studio string) (*artwork.Files, error) {
 			return artwork.OpenFiles(ctx, s.pictures, filepath.Join(s.folder, "pictures"), studio)
 		}}
 		if err := archive.Restore(ctx, target, telling("Putting back")); err != nil {
 			return err
 		}
+		if len(erased) > 0 {
+			fmt.Println("What customers had asked to be erased was erased again.")
+		}
 		fmt.Printf("%d rows and %d files of pictures are back, as they stood on %s.\n", archive.Manifest.Rows, archive.Manifest.Pictures, archive.About.MadeAt.Local().Format("2 January 2006 15:04"))
 		return nil
 	})
 	return errors.Join(err, archive.Close())
+}
+
+// erasedSince are whose data was erased in a studio, by the lists beside an archive and
+// beside the backups of this machine.
+func erasedSince(s settings, path, studio string) (all []customers.Erasure, err error) {
+	for _, folder := range []string{filepath.Dir(path), s.backups, s.second} {
+		list, err := backup.ErasuresIn(folder, studio)
+		if err != nil {
+			return nil, badInput{err}
+		}
+		all = append(all, list...)
+	}
+	return all, nil
 }
 
 // mayBeReplaced lets only an empty studio be filled that no server is using.

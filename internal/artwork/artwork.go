@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"image"
 	"path"
+	"slices"
 	"strings"
 	"time"
 	"unicode"
@@ -237,6 +238,35 @@ func (a *Area) Archive(ctx context.Context, id uint64) error {
 		}
 		return setArchived(tx, id, a.now())
 	})
+}
+
+// Forget drops pictures of a person's, whose files are cleared away within the hour. Those
+// that something else was made with stay, without telling whose they were.
+func (a *Area) Forget(tx *gorm.DB, ids []uint64) error {
+	held, err := a.held(tx)
+	if err != nil {
+		return err
+	}
+	for _, id := range ids {
+		use, err := a.used(tx, id)
+		if err != nil {
+			return err
+		}
+		if use != "" || slices.Contains(held, id) {
+			without := map[string]any{"title": "Picture", "file_name": "picture", "rights_note": "", "consent": ""}
+			err = tx.Model(&Artwork{}).Where("id = ?", id).Updates(without).Error
+		} else {
+			err = tx.Delete(&Artwork{}, id).Error
+		}
+		if err != nil {
+			return fmt.Errorf("dropping a picture: %w", err)
+		}
+		columns := []string{"title", "file_name", "rights_note", "consent", "notes"}
+		if err := database.Redact(tx, "artworks", []uint64{id}, "picture of a person’s", columns...); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // Restore takes a picture out again that was put away, while its files are there.

@@ -143,6 +143,9 @@ func (a *Area) Make(ctx context.Context, at time.Time) (err error) {
 	if err := keepProof(path, proof); err != nil || held != nil {
 		return errors.Join(held, err)
 	}
+	if err := a.NoteErasures(ctx); err != nil {
+		return err
+	}
 	folders := []string{p.Folder}
 	if proof.Copied {
 		folders = append(folders, p.Second)

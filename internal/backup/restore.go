@@ -9,6 +9,8 @@ import (
 	"path/filepath"
 	"strings"
 
+	"gorm.io/gorm"
+
 	"tidykiln/internal/artwork"
 	"tidykiln/internal/database"
 )
@@ -21,6 +23,8 @@ type Target struct {
 	Files func(studio string) (*artwork.Files, error)
 	// Certificates is the folder of the studio's own authority.
 	Certificates string
+	// Erase erases again what was erased after the archive was made; nil for nothing.
+	Erase func(tx *gorm.DB) error
 }
 
 // Restore puts an archive back. Its database is made whole beside the empty one, and
@@ -35,6 +39,11 @@ func (a *Archive) Restore(ctx context.Context, into Target, told Progress) (err 
 			err = errors.Join(err, r.Drop(ctx))
 		}
 	}()
+	if into.Erase != nil {
+		if err := r.Change(ctx, into.Erase); err != nil {
+			return fmt.Errorf("erasing again what had been erased: %w", err)
+		}
+	}
 	files, err := into.Files(a.About.Studio)
 	if err != nil {
 		return err

@@ -81,7 +81,7 @@ func (b *bench) randomAct(rt *rapid.T) error {
 		}
 	case "cancel":
 		if o, found := pick(rt, b, "order", func(tx *gorm.DB) *gorm.DB { return tx.Where("state = 'open'") }, orders.Order{}); found {
-			return b.Fulfilment.Cancel(b.Ctx, o.ID, o.Version)
+			return b.Trade.Cancel(b.Ctx, o.ID, o.Version)
 		}
 	case "abandon":
 		if batch, found := pick(rt, b, "batch", func(tx *gorm.DB) *gorm.DB { return tx }, batches.Batch{}); found {

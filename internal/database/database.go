@@ -123,6 +123,14 @@ func migrate(ctx context.Context, pool *sql.DB) (*DB, error) {
 	if err := bringUp(ctx, pool, provider); err != nil {
 		return nil, err
 	}
+	g, err := gormOn(pool)
+	if err != nil {
+		return nil, err
+	}
+	return &DB{gorm: g, sql: pool, goose: provider, now: time.Now, changes: changes{next: make(chan struct{})}}, nil
+}
+
+func gormOn(pool *sql.DB) (*gorm.DB, error) {
 	g, err := gorm.Open(mysql.New(mysql.Config{Conn: pool}), &gorm.Config{
 		SkipDefaultTransaction: true,
 		TranslateError:         true,
@@ -132,7 +140,7 @@ func migrate(ctx context.Context, pool *sql.DB) (*DB, error) {
 	if err != nil {
 		return nil, fmt.Errorf("opening the database: %w", err)
 	}
-	return &DB{gorm: g, sql: pool, goose: provider, now: time.Now, changes: changes{next: make(chan struct{})}}, nil
+	return g, nil
 }
 
 func newProvider(pool *sql.DB) (*goose.Provider, error) {

@@ -19,6 +19,7 @@ type Kept struct {
 var Trail = []Kept{
 	{Table: "artworks", Called: "picture", Label: "title", Quiet: []string{"original", "print", "view", "thumb", "claimed_until", "tries"}},
 	{Table: "batches", Called: "batch", Label: "number"},
+	{Table: "customer_addresses", Called: "address", Label: "called", Under: "customers", By: "customer_id"},
 	{Table: "customers", Called: "customer", Label: "name"},
 	{Table: "days_off", Called: "days off", Label: "first_day", Under: "people", By: "person_id"},
 	{Table: "dismissed_suggestions", Called: "suggestion put away", Label: "suggestion"},
@@ -36,6 +37,7 @@ var Trail = []Kept{
 	{Table: "overrides", Called: "stop overruled", Label: "rule", Under: "products", By: "product_id"},
 	{Table: "pairings", Called: "code for a device", Label: "device", Secret: []string{"code"}},
 	{Table: "passkeys", Called: "passkey", Label: "device", Under: "members", By: "member_id", Secret: []string{"credential_key", "credential"}, Quiet: []string{"used_at"}},
+	{Table: "payments", Called: "payment", Label: "amount", Under: "orders", By: "order_id"},
 	{Table: "people", Called: "person", Label: "name"},
 	{Table: "person_hours", Called: "usual hours", Label: "weekday", Under: "people", By: "person_id"},
 	{Table: "pieces", Called: "piece", Label: "number", Under: "batches", By: "batch_id"},
@@ -54,14 +56,18 @@ var Trail = []Kept{
 	{Table: "sessions", Called: "device signed in", Label: "device", Under: "members", By: "member_id", Secret: []string{"token", "known"}, Quiet: []string{"used_at"}},
 	{Table: "shelf_movement_pieces", Called: "piece of the shelf", Label: "piece_id", Under: "shelf_movements", By: "movement_id"},
 	{Table: "shelf_movements", Called: "movement of the shelf", Label: "cause", Under: "products", By: "product_id"},
+	{Table: "settlements", Called: "settlement of an order", Label: "kept", Under: "orders", By: "order_id"},
 	{Table: "sittings", Called: "sitting", Label: "taken_up_at"},
 	{Table: "suppliers", Called: "supplier", Label: "name"},
+	{Table: "trade_terms", Called: "terms of trade", Label: "keeping"},
 	{Table: "wants", Called: "piece ordered", Label: "lettering", Under: "order_lines", By: "order_line_id"},
 	{Table: "workshop", Called: "settings of the studio", Label: "name"},
 }
 
 // Untrailed are the tables that the audit trail leaves out, and why.
 var Untrailed = map[string]string{
+	"customer_merges":  "it says itself what was merged and undone, and holds how somebody was",
+	"erasures":         "it says itself whose data was erased and when",
 	"batch_events":     "they say themselves what was done and when",
 	"order_events":     "they say themselves what was done and when",
 	"demo_clock":       "where the demo's clock stands is nobody's doing",

@@ -11,6 +11,7 @@ import (
 
 	drivermysql "github.com/go-sql-driver/mysql"
 	"github.com/pressly/goose/v3"
+	"gorm.io/gorm"
 )
 
 // Rebuilt is a database that is being made from a backup, beside the one it may take the place of.
@@ -227,6 +228,16 @@ func (r *Rebuilt) BringUp(ctx context.Context) error {
 		return fmt.Errorf("bringing the backup's tables up to date: %w", err)
 	}
 	return nil
+}
+
+// Change changes rows of the database that was made, in one transaction that the trail
+// does not note.
+func (r *Rebuilt) Change(ctx context.Context, fn func(tx *gorm.DB) error) error {
+	over, err := gormOn(r.pool)
+	if err != nil {
+		return err
+	}
+	return over.WithContext(ctx).Transaction(fn)
 }
 
 // Become takes the place of the database that dsn names, which must be empty, in one step.

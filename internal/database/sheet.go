@@ -74,3 +74,12 @@ func cell(is string, v any) any {
 	}
 	return json.Number(fmt.Sprint(v))
 }
+
+// Numbers writes ids into a query; 0, which no row has, where there are none.
+func Numbers(ids []uint64) string {
+	list := "0"
+	for _, id := range ids {
+		list += fmt.Sprintf(", %d", id)
+	}
+	return list
+}

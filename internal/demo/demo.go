@@ -53,6 +53,8 @@ func Load(ctx context.Context, db *database.DB, files *artwork.Files, now time.T
 		s.tellProducts,
 		s.tellWork,
 		s.tellMoreWork,
+		s.tellCustomersMore,
+		s.tellMoney,
 	} {
 		if err := tell(ctx); err != nil {
 			return false, fmt.Errorf("telling the demo: %w", err)

@@ -8,6 +8,7 @@ import (
 	"gorm.io/gorm"
 
 	"tidykiln/internal/batches"
+	"tidykiln/internal/customers"
 	"tidykiln/internal/database"
 	"tidykiln/internal/orders"
 	"tidykiln/internal/products"
@@ -17,7 +18,7 @@ import (
 // mostFound bounds what each kind contributes to a search.
 const mostFound = 8
 
-// Find looks for a text in orders (number, customer, lettering), open lots, past batches and products.
+// Find looks for a text in orders (number, customer, lettering), customers, open lots, past batches and products.
 func (a *Area) Find(ctx context.Context, text string) ([]wire.Found, error) {
 	text = strings.TrimSpace(text)
 	if text == "" {
@@ -25,7 +26,7 @@ func (a *Area) Find(ctx context.Context, text string) ([]wire.Found, error) {
 	}
 	return database.Look(ctx, a.db, func(tx *gorm.DB) ([]wire.Found, error) {
 		found := []wire.Found{}
-		for _, find := range []func(*gorm.DB, string, int) ([]wire.Found, error){orders.Find, batches.Find, products.Find} {
+		for _, find := range []func(*gorm.DB, string, int) ([]wire.Found, error){orders.Find, customers.Find, batches.Find, products.Find} {
 			some, err := find(tx, text, mostFound)
 			if err != nil {
 				return nil, err

@@ -31,15 +31,17 @@ const (
 
 // LedgerRow is an order in the ledger.
 type LedgerRow struct {
-	ID        uint64             `json:"id"`
-	Number    int                `json:"number"`
-	Customer  string             `json:"customer"`
-	Products  []string           `json:"products" nullable:"false"`
-	DueOn     calendar.Date      `json:"dueOn" format:"date"`
-	State     orders.State       `json:"state" enum:"open,handed_over,cancelled"`
-	Readiness planning.Readiness `json:"readiness"`
-	Marks     []PieceMark        `json:"marks" nullable:"false"`
-	Version   int                `json:"version"`
+	ID       uint64 `json:"id"`
+	Number   int    `json:"number"`
+	Customer string `json:"customer"`
+	// CustomerID is the number of the customer.
+	CustomerID uint64             `json:"customerId"`
+	Products   []string           `json:"products" nullable:"false"`
+	DueOn      calendar.Date      `json:"dueOn" format:"date"`
+	State      orders.State       `json:"state" enum:"open,handed_over,cancelled"`
+	Readiness  planning.Readiness `json:"readiness"`
+	Marks      []PieceMark        `json:"marks" nullable:"false"`
+	Version    int                `json:"version"`
 }
 
 // OrderPage is an order with all that its page shows.
@@ -168,7 +170,7 @@ func (t told) events(h habit.Habit) []Event {
 }
 
 func (s view) row(o orders.Order) LedgerRow {
-	r := LedgerRow{ID: o.ID, Number: o.Number, Customer: o.Customer.Name, Products: []string{}, DueOn: o.DueOn, State: o.State, Readiness: s.Readiness(o), Marks: []PieceMark{}, Version: o.Version}
+	r := LedgerRow{ID: o.ID, Number: o.Number, Customer: o.Customer.Name, CustomerID: o.Customer.ID, Products: []string{}, DueOn: o.DueOn, State: o.State, Readiness: s.Readiness(o), Marks: []PieceMark{}, Version: o.Version}
 	for _, l := range o.Lines {
 		if !slices.Contains(r.Products, l.ProductName) {
 			r.Products = append(r.Products, l.ProductName)

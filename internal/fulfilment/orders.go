@@ -8,6 +8,7 @@ import (
 	"slices"
 	"time"
 
+	"github.com/shopspring/decimal"
 	"gorm.io/gorm"
 
 	"tidykiln/core/measure"
@@ -170,31 +171,55 @@ func (a *Area) TakeBack(ctx context.Context, id uint64, version int) error {
 
 // Cancel ends an order. Pieces made for it become spare; a lettered one
 // stays in its batch but serves nobody.
-func (a *Area) Cancel(ctx context.Context, id uint64, version int) error {
-	return a.db.Write(ctx, database.Orders|database.Batches, func(tx *gorm.DB) error {
-		o, pieces, err := a.openOrder(tx, id, version)
-		if err != nil {
+func (a *Area) Cancel(tx *gorm.DB, id uint64, version int) error {
+	o, pieces, err := a.openOrder(tx, id, version)
+	if err != nil {
+		return err
+	}
+	for i := range pieces {
+		pieces[i].WantID = nil
+	}
+	if err := batches.SavePieces(tx, pieces); err != nil {
+		return err
+	}
+	if err := orders.AddEvent(tx, id, a.now(), "Order cancelled"); err != nil {
+		return err
+	}
+	if err := orders.Close(tx, o, orders.Cancelled, a.now()); err != nil {
+		return err
+	}
+	for _, l := range o.Lines {
+		if err := Fill(tx, l.ProductID, a.now()); err != nil {
 			return err
 		}
-		for i := range pieces {
-			pieces[i].WantID = nil
-		}
-		if err := batches.SavePieces(tx, pieces); err != nil {
-			return err
-		}
-		if err := orders.AddEvent(tx, id, a.now(), "Order cancelled"); err != nil {
-			return err
-		}
-		if err := orders.Close(tx, o, orders.Cancelled, a.now()); err != nil {
-			return err
-		}
-		for _, l := range o.Lines {
-			if err := Fill(tx, l.ProductID, a.now()); err != nil {
-				return err
+	}
+	return nil
+}
+
+// Spent is what an order's pieces have cost that are begun and would serve nobody else:
+// those with a name or a customer's picture. Plain ones go to the shelf.
+func (a *Area) Spent(tx *gorm.DB, o orders.Order) (decimal.Decimal, error) {
+	spent := decimal.Zero
+	byWant, err := batches.PiecesByWant(tx, o.WantIDs())
+	if err != nil {
+		return spent, err
+	}
+	for _, l := range o.Lines {
+		for _, w := range l.Wants {
+			p, made := byWant[w.ID]
+			if !made || p.Lettering == "" && p.ArtworkID == nil {
+				continue
+			}
+			begun, err := batches.Begun(tx, p)
+			if err != nil {
+				return spent, err
+			}
+			if begun {
+				spent = spent.Add(l.UnitCost)
 			}
 		}
-		return nil
-	})
+	}
+	return spent.Round(2), nil
 }
 
 func (a *Area) openOrder(tx *gorm.DB, id uint64, version int) (o orders.Order, pieces []batches.Piece, err error) {

@@ -11,7 +11,6 @@ import (
 func (a *Area) Mount(api huma.API) {
 	wire.Post(api, "hand-over", "/api/orders/{id}/hand-over", "Hand an order over", wire.Makers, wire.AtVersion(a.HandOver))
 	wire.Post(api, "take-back", "/api/orders/{id}/take-back", "Undo a hand-over", wire.Makers, wire.AtVersion(a.TakeBack))
-	wire.Post(api, "cancel-order", "/api/orders/{id}/cancel", "Cancel an order", wire.Makers, wire.AtVersion(a.Cancel))
 	wire.Put(api, "set-pictures", "/api/orders/{id}/pictures", "Give wanted pieces their customer's pictures", wire.Makers, wire.Change(a.SetPictures))
 	wire.Get(api, "list-demand", "/api/demand", "Open demand by product, with proposals for batches", wire.Makers,
 		database.Orders|database.Batches|database.Stores|database.Products|database.Workshop, wire.Whole(a.Demand))

@@ -142,7 +142,7 @@ func TestANameWhoseOrderWasCancelledServesAnOrderOfTheSameName(t *testing.T) {
 	o := b.Order(b.Lettered, 2, "Ash", "Elm")
 	_, lots := b.MakeUp(b.Lettered, 0, 2)
 	b.Through(lots[0], 0, 14)
-	require.NoError(t, b.Fulfilment.Cancel(b.Ctx, o.ID, 1))
+	require.NoError(t, b.Trade.Cancel(b.Ctx, o.ID, 1))
 	shelf := b.shelf(b.Lettered)
 	require.Len(t, shelf.Groups, 2)
 	assert.Equal(t, "Ash", shelf.Groups[0].Lettering)

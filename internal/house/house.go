@@ -11,6 +11,7 @@ import (
 	"tidykiln/internal/artwork"
 	"tidykiln/internal/backup"
 	"tidykiln/internal/batches"
+	"tidykiln/internal/customers"
 	"tidykiln/internal/database"
 	"tidykiln/internal/desk"
 	"tidykiln/internal/fulfilment"
@@ -19,10 +20,12 @@ import (
 	"tidykiln/internal/orders"
 	"tidykiln/internal/planning"
 	"tidykiln/internal/prints"
+	"tidykiln/internal/privacy"
 	"tidykiln/internal/products"
 	"tidykiln/internal/selling"
 	"tidykiln/internal/stores"
 	"tidykiln/internal/takeout"
+	"tidykiln/internal/trade"
 	"tidykiln/internal/trail"
 	"tidykiln/internal/workshop"
 )
@@ -36,15 +39,18 @@ type House struct {
 	Artwork    *artwork.Area
 	Products   *products.Area
 	Selling    *selling.Area
+	Customers  *customers.Area
 	Orders     *orders.Area
 	Batches    *batches.Area
 	Fulfilment *fulfilment.Area
 	Planning   *planning.Area
 	Prints     *prints.Area
+	Trade      *trade.Area
 	Desk       *desk.Area
 	Trail      *trail.Area
 	Takeout    *takeout.Area
 	Backup     *backup.Area
+	Privacy    *privacy.Area
 	Health     *health.Area
 }
 
@@ -58,22 +64,25 @@ func New(db *database.DB, now func() time.Time, hygrometer workshop.Hygrometer, 
 	h.Artwork = artwork.New(db, now, []artwork.Use{products.UseOfArtwork, orders.UseOfArtwork}, []artwork.Held{batches.ArtworkHeld, orders.ArtworkHeld}, prints.HeldFiles)
 	h.Products = products.New(db, now, h.Library, h.Artwork, selling.MainTerms)
 	h.Selling = selling.New(db, now, h.Products)
+	h.Customers = customers.New(db, now, orders.Had, []customers.Holding{orders.Holding})
 	h.Orders = orders.New(db, h.Products, h.Selling)
 	h.Batches = batches.New(db, now, h.Stores, h.Products, fulfilment.Fill)
 	h.Fulfilment = fulfilment.New(db, now, h.Products, h.Orders)
 	h.Planning = planning.New(db, now, h.Products, h.Selling, h.Batches, h.Fulfilment)
 	h.Prints = prints.New(db, now, h.Artwork, h.Products, h.Planning, h.Stores, printer)
+	h.Trade = trade.New(db, now, h.Fulfilment)
 	h.Desk = desk.New(db, now, h.Access, h.Products, h.Planning)
 	h.Trail = trail.New(db)
 	h.Takeout = takeout.New(db, now)
 	h.Backup = backup.New(db)
+	h.Privacy = privacy.New(db, now, h.Artwork, h.Takeout, h.Backup)
 	h.Health = health.New(db, h.Backup)
 	return h
 }
 
 // Mount adds the routes of every room.
 func (h *House) Mount(api huma.API) {
-	for _, room := range []interface{ Mount(huma.API) }{h.Workshop, h.Access, h.Stores, h.Library, h.Artwork, h.Products, h.Selling, h.Orders, h.Batches, h.Fulfilment, h.Planning, h.Prints, h.Desk, h.Trail, h.Takeout, h.Backup, h.Health} {
+	for _, room := range []interface{ Mount(huma.API) }{h.Workshop, h.Access, h.Stores, h.Library, h.Artwork, h.Products, h.Selling, h.Customers, h.Orders, h.Batches, h.Fulfilment, h.Planning, h.Prints, h.Trade, h.Desk, h.Trail, h.Takeout, h.Backup, h.Privacy, h.Health} {
 		room.Mount(api)
 	}
 }

@@ -12,6 +12,7 @@ import (
 	"tidykiln/core/calendar"
 	"tidykiln/core/craft"
 	"tidykiln/core/measure"
+	"tidykiln/internal/customers"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/workshop"
 )
@@ -165,7 +166,7 @@ func Change(tx *gorm.DB, o Order, c OrderChange, edits []LineEdit, now time.Time
 		}
 	}
 	if name := strings.TrimSpace(c.Customer); name != "" && name != o.Customer.Name {
-		customer, err := customerNamed(tx, name)
+		customer, err := customers.Called(tx, name)
 		if err != nil {
 			return err
 		}

@@ -3,7 +3,6 @@
 package orders
 
 import (
-	"context"
 	"fmt"
 	"strings"
 	"time"
@@ -13,6 +12,7 @@ import (
 
 	"tidykiln/core/calendar"
 	"tidykiln/core/craft"
+	"tidykiln/internal/customers"
 	"tidykiln/internal/database"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/products"
@@ -31,28 +31,25 @@ const (
 
 // Order is a promise to a customer.
 type Order struct {
-	ID         uint64        `json:"id"`
-	Number     int           `json:"number"`
-	CustomerID uint64        `json:"-"`
-	Customer   Customer      `json:"customer"`
-	OutletName string        `json:"outletName"`
-	DueOn      calendar.Date `json:"dueOn" format:"date"`
+	ID         uint64          `json:"id"`
+	Number     int             `json:"number"`
+	CustomerID uint64          `json:"-"`
+	Customer   customers.Named `json:"customer"`
+	OutletName string          `json:"outletName"`
+	DueOn      calendar.Date   `json:"dueOn" format:"date"`
 	// DaysOnTheWay is how many days after its hand-over it is at the customer's.
 	DaysOnTheWay int    `json:"daysOnTheWay"`
 	Note         string `json:"note"`
 	// KeepRests keeps the usual rests even where that makes the order late.
-	KeepRests bool       `json:"keepRests"`
-	State     State      `json:"state" enum:"open,handed_over,cancelled"`
-	TakenAt   time.Time  `json:"takenAt"`
-	ClosedAt  *time.Time `json:"closedAt,omitempty"`
-	Version   int        `json:"version"`
-	Lines     []Line     `json:"lines" nullable:"false"`
-}
-
-// Customer is whom an order is for.
-type Customer struct {
-	ID   uint64 `json:"id"`
-	Name string `json:"name"`
+	KeepRests bool      `json:"keepRests"`
+	State     State     `json:"state" enum:"open,handed_over,cancelled"`
+	TakenAt   time.Time `json:"takenAt"`
+	// TaxPercent and TaxInPrice are what the way of selling said when it was taken.
+	TaxPercent decimal.Decimal `json:"-"`
+	TaxInPrice bool            `json:"-"`
+	ClosedAt   *time.Time      `json:"closedAt,omitempty"`
+	Version    int             `json:"version"`
+	Lines      []Line          `json:"lines" nullable:"false"`
 }
 
 // Line is a number of one product, with the name, price and cost it had when taken.
@@ -128,11 +125,6 @@ func New(db *database.DB, products *products.Area, selling *selling.Area) *Area 
 	return &Area{db, products, selling}
 }
 
-// Customers lists the names of customers that begin with or contain text, at most twelve.
-func (a *Area) Customers(ctx context.Context, text string) ([]string, error) {
-	return database.Look(ctx, a.db, func(tx *gorm.DB) ([]string, error) { return customersLike(tx, text) })
-}
-
 // ToChange reads an order, and refuses it where it is closed or was changed since
 // somebody read it in a version.
 func ToChange(tx *gorm.DB, id uint64, version int) (o Order, err error) {
@@ -183,7 +175,7 @@ func (a *Area) Take(tx *gorm.DB, in NewOrder, now time.Time) (o Order, err error
 	if err != nil {
 		return o, err
 	}
-	o = Order{OutletName: outlet.Name, DueOn: in.DueOn, DaysOnTheWay: in.DaysOnTheWay, Note: strings.TrimSpace(in.Note), KeepRests: in.KeepRests, State: Open, TakenAt: now, Version: 1}
+	o = Order{OutletName: outlet.Name, DueOn: in.DueOn, DaysOnTheWay: in.DaysOnTheWay, Note: strings.TrimSpace(in.Note), KeepRests: in.KeepRests, State: Open, TakenAt: now, TaxPercent: outlet.TaxPercent, TaxInPrice: outlet.TaxInPrice, Version: 1}
 	for i, l := range in.Lines {
 		line, p, err := takeLine(tx, basis, l, i)
 		if err != nil {
@@ -194,7 +186,7 @@ func (a *Area) Take(tx *gorm.DB, in NewOrder, now time.Time) (o Order, err error
 		}
 		o.Lines = append(o.Lines, line)
 	}
-	if o.Customer, err = customerNamed(tx, customer); err != nil {
+	if o.Customer, err = customers.Called(tx, customer); err != nil {
 		return o, err
 	}
 	if err := createOrder(tx, &o); err != nil {

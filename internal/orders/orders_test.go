@@ -84,7 +84,7 @@ func TestNumbersGoOnAndACustomerIsKnownAgain(t *testing.T) {
 	assert.Equal(t, first.Customer.ID, second.Customer.ID, "the same name in other letters is the same customer")
 	d.mustTake("Ferry 100%", "2027-03-20")
 	for text, want := range map[string][]string{"ree": {"Reed Club"}, "100%": {"Ferry 100%"}, "%": {"Ferry 100%"}, "_": {}, "zz": {}, "": {"Ferry 100%", "Reed Club"}} {
-		names, err := d.Orders.Customers(d.Ctx, text)
+		names, err := d.Customers.Names(d.Ctx, text)
 		require.NoError(t, err)
 		assert.Equal(t, want, names, text)
 	}

@@ -5,8 +5,8 @@ import (
 	"time"
 
 	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
 
-	"tidykiln/internal/database"
 	"tidykiln/internal/problem"
 )
 
@@ -14,6 +14,16 @@ import (
 func Load(tx *gorm.DB, id uint64) (o Order, err error) {
 	err = whole(tx).First(&o, id).Error
 	return o, problem.OrNotFound(err, "order")
+}
+
+// LoadAlone reads an order that nobody else changes until the transaction ends.
+func LoadAlone(tx *gorm.DB, id uint64) (Order, error) {
+	var locked uint64
+	err := tx.Model(&Order{}).Clauses(clause.Locking{Strength: "UPDATE"}).Where("id = ?", id).Pluck("id", &locked).Error
+	if err != nil {
+		return Order{}, fmt.Errorf("holding an order: %w", err)
+	}
+	return Load(tx, id)
 }
 
 // LoadOpen reads the open orders, soonest due first, and those closed since a moment.
@@ -99,29 +109,4 @@ func createOrder(tx *gorm.DB, o *Order) error {
 		return fmt.Errorf("adding the order: %w", err)
 	}
 	return nil
-}
-
-func customerNamed(tx *gorm.DB, name string) (c Customer, err error) {
-	if err := tx.Where("name = ?", name).Limit(1).Find(&c).Error; err != nil {
-		return c, fmt.Errorf("looking for the customer: %w", err)
-	}
-	if c.ID != 0 {
-		return c, nil
-	}
-	c.Name = name
-	if err := tx.Create(&c).Error; err != nil {
-		return c, fmt.Errorf("adding the customer: %w", err)
-	}
-	return c, nil
-}
-
-func customersLike(tx *gorm.DB, text string) (names []string, err error) {
-	err = tx.Model(&Customer{}).Where("name LIKE ?", database.Containing(text)).Order("name").Limit(12).Pluck("name", &names).Error
-	if err != nil {
-		return nil, fmt.Errorf("looking for customers: %w", err)
-	}
-	if names == nil {
-		names = []string{}
-	}
-	return names, nil
 }

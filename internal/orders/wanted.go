@@ -6,6 +6,7 @@ import (
 	"gorm.io/gorm"
 
 	"tidykiln/core/calendar"
+	"tidykiln/internal/customers"
 	"tidykiln/internal/database"
 	"tidykiln/internal/wire"
 )
@@ -27,10 +28,9 @@ type OpenWant struct {
 // Wanted reads the wants of open orders, soonest due first.
 func Wanted(tx *gorm.DB) (wants []OpenWant, err error) {
 	err = tx.Table("wants").
-		Select("wants.id AS want_id, orders.id AS order_id, orders.number AS order_number, customers.name AS customer, orders.due_on, wants.lettering, wants.artwork_id, order_lines.product_id, wants.position + 1 AS number").
+		Select("wants.id AS want_id, orders.id AS order_id, orders.number AS order_number, " + customers.NameOf("orders.customer_id") + " AS customer, orders.due_on, wants.lettering, wants.artwork_id, order_lines.product_id, wants.position + 1 AS number").
 		Joins("JOIN order_lines ON order_lines.id = wants.order_line_id").
 		Joins("JOIN orders ON orders.id = order_lines.order_id").
-		Joins("JOIN customers ON customers.id = orders.customer_id").
 		Where("orders.state = 'open'").
 		Order("orders.due_on, orders.number, order_lines.position, wants.position").
 		Scan(&wants).Error
@@ -71,10 +71,11 @@ func Taken(tx *gorm.DB) *gorm.DB { return tx.Model(&Order{}).Select("1") }
 
 // Find looks for a text in numbers, customers and lettering, open orders first.
 func Find(tx *gorm.DB, text string, most int) (found []wire.Found, err error) {
-	err = tx.Raw(`SELECT 'order' AS kind, o.id, CONCAT(c.name, ', order ', o.number) AS title,
+	name := customers.NameOf("o.customer_id")
+	err = tx.Raw(`SELECT 'order' AS kind, o.id, CONCAT(`+name+`, ', order ', o.number) AS title,
 			COALESCE((SELECT GROUP_CONCAT(w.lettering ORDER BY w.id SEPARATOR ' / ') FROM wants w JOIN order_lines l ON l.id = w.order_line_id WHERE l.order_id = o.id AND w.lettering LIKE @like), CONCAT('due ', o.due_on)) AS detail
-		FROM orders o JOIN customers c ON c.id = o.customer_id
-		WHERE o.number LIKE @like OR c.name LIKE @like OR EXISTS (SELECT 1 FROM wants w JOIN order_lines l ON l.id = w.order_line_id WHERE l.order_id = o.id AND w.lettering LIKE @like)
+		FROM orders o
+		WHERE o.number LIKE @like OR `+name+` LIKE @like OR EXISTS (SELECT 1 FROM wants w JOIN order_lines l ON l.id = w.order_line_id WHERE l.order_id = o.id AND w.lettering LIKE @like)
 		ORDER BY o.state = 'open' DESC, o.due_on DESC LIMIT @most`, map[string]any{"like": database.Containing(text), "most": most}).Scan(&found).Error
 	if err != nil {
 		return nil, fmt.Errorf("finding orders: %w", err)

@@ -145,7 +145,7 @@ func TestPromisesThatMoveAreToldUntilSomebodyHasToldThem(t *testing.T) {
 	assert.Empty(t, moves(), "another due is a new promise")
 	sick(calendar.DaysOff{FirstDay: "2027-03-02", LastDay: "2027-03-26"})
 	require.Len(t, moves(), 1)
-	require.NoError(t, b.Fulfilment.Cancel(b.Ctx, o.ID, b.Row(o.ID).Version))
+	require.NoError(t, b.Trade.Cancel(b.Ctx, o.ID, b.Row(o.ID).Version))
 	assert.Empty(t, moves())
 }
 

@@ -327,3 +327,11 @@ func unapproved(tx *gorm.DB, kinds []laidKind) (counts map[uint64]int, err error
 	}
 	return counts, nil
 }
+
+// ForgetProofs takes what a customer said of pieces out.
+func ForgetProofs(tx *gorm.DB, wants []uint64) error {
+	if err := tx.Model(&proof{}).Where("want_id IN ?", wants).Update("note", "").Error; err != nil {
+		return fmt.Errorf("forgetting what was said of proofs: %w", err)
+	}
+	return nil
+}

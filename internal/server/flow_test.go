@@ -82,5 +82,5 @@ func TestNothingIsKeptOfARequestThatIsRefused(t *testing.T) {
 		c.say("POST", "/api/orders", body, 422)
 	}
 	assert.Equal(t, before, ask(h, "GET", "/api/orders", "").Body.String())
-	assert.Equal(t, "[]\n", ask(h, "GET", "/api/customers?text=Half", "").Body.String())
+	assert.Equal(t, "[]\n", ask(h, "GET", "/api/customer-names?text=Half", "").Body.String())
 }

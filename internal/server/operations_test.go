@@ -108,9 +108,11 @@ func (s studio) openBatch() any {
 // thing is what the operation speaks of: something that the studio holds and that is not over.
 func (s studio) thing(o operation) string {
 	var id any = 1
-	switch of := s.thingOfAccess(o); {
+	switch of, ofTrade := s.thingOfAccess(o), s.thingOfTrade(o); {
 	case of != nil:
 		id = of
+	case ofTrade != nil:
+		id = ofTrade
 	case strings.HasPrefix(o.path, "/api/runs/"):
 		id = s.read("/api/today", "inHand", 0, "lots", 0, "runId")
 	case strings.HasPrefix(o.path, "/api/lots/"):
@@ -187,6 +189,9 @@ func (s studio) address(o operation) string {
 // where it holds such a thing, else made from the schema.
 func (s studio) sound(o operation) any {
 	if body := soundOfAccess(o); body != nil {
+		return body
+	}
+	if body := s.soundOfTrade(o); body != nil {
 		return body
 	}
 	switch o.ID {

@@ -17,8 +17,8 @@ import (
 
 // rooms are the packages of the application in the order of docs/architecture.md:
 // each may import those above it, and none below.
-var rooms = []string{"certificate", "database", "background", "problem", "wire", "document", "workshop", "access", "stores", "library", "artwork", "products", "selling", "orders", "batches", "fulfilment",
-	"standin", "planning", "prints", "desk", "trail", "takeout", "backup", "health", "house", "demo", "server"}
+var rooms = []string{"certificate", "database", "background", "problem", "wire", "document", "workshop", "access", "stores", "library", "artwork", "products", "selling", "customers", "orders", "batches", "fulfilment",
+	"standin", "planning", "prints", "trade", "desk", "trail", "takeout", "backup", "privacy", "health", "house", "demo", "server"}
 
 // owners are the rooms that tables belong to; nobody else names them.
 var owners = map[string][]string{
@@ -30,11 +30,13 @@ var owners = map[string][]string{
 	"artwork":    {"artworks"},
 	"products":   {"products", "recipes", "overrides"},
 	"selling":    {"outlets", "prices"},
-	"orders":     {"customers", "orders", "order_lines", "wants", "order_events"},
+	"customers":  {"customers", "customer_addresses", "customer_merges", "erasures"},
+	"orders":     {"orders", "order_lines", "wants", "order_events"},
 	"batches":    {"batches", "lots", "pieces", "sittings", "runs", "outcomes", "batch_events"},
 	"fulfilment": {"shelf_movements", "shelf_movement_pieces"},
 	"planning":   {"promises", "promise_moves", "dismissed_suggestions"},
 	"prints":     {"print_jobs", "proofs"},
+	"trade":      {"trade_terms", "payments", "settlements"},
 	"demo":       {"demo_clock"},
 }
 

@@ -9,17 +9,20 @@ import (
 	"encoding/json"
 	"fmt"
 	"io"
+	"slices"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 	"gorm.io/gorm"
 
 	"tidykiln/internal/batches"
+	"tidykiln/internal/customers"
 	"tidykiln/internal/database"
 	"tidykiln/internal/document"
 	"tidykiln/internal/orders"
 	"tidykiln/internal/products"
 	"tidykiln/internal/stores"
+	"tidykiln/internal/trade"
 	"tidykiln/internal/wire"
 	"tidykiln/internal/workshop"
 )
@@ -43,23 +46,32 @@ func (a *Area) Mount(api huma.API) {
 
 // Everything is all sheets as they stand at one moment, each as CSV and as JSON.
 func (a *Area) Everything(ctx context.Context) ([]byte, error) {
-	var out bytes.Buffer
-	err := a.db.Read(ctx, func(tx *gorm.DB) error {
-		into := zip.NewWriter(&out)
-		for _, room := range []func(*gorm.DB) ([]database.Sheet, error){orders.Sheets, products.Sheets, batches.Sheets, stores.Sheets, workshop.Sheets} {
+	return database.Look(ctx, a.db, func(tx *gorm.DB) ([]byte, error) {
+		var all []database.Sheet
+		for _, room := range []func(*gorm.DB) ([]database.Sheet, error){customers.Sheets, orders.Sheets, trade.Sheets, products.Sheets, batches.Sheets, stores.Sheets, workshop.Sheets} {
 			sheets, err := room(tx)
 			if err != nil {
-				return err
+				return nil, err
 			}
-			for _, s := range sheets {
-				if err := a.put(into, s); err != nil {
-					return fmt.Errorf("writing the sheet of %s: %w", s.Name, err)
-				}
-			}
+			all = slices.Concat(all, sheets)
 		}
-		return into.Close()
+		return a.Pack(all)
 	})
-	return out.Bytes(), err
+}
+
+// Pack puts sheets into a ZIP file, each as CSV and as JSON.
+func (a *Area) Pack(sheets []database.Sheet) ([]byte, error) {
+	var out bytes.Buffer
+	into := zip.NewWriter(&out)
+	for _, s := range sheets {
+		if err := a.put(into, s); err != nil {
+			return nil, fmt.Errorf("writing the sheet of %s: %w", s.Name, err)
+		}
+	}
+	if err := into.Close(); err != nil {
+		return nil, err
+	}
+	return out.Bytes(), nil
 }
 
 func (a *Area) put(into *zip.Writer, s database.Sheet) error {

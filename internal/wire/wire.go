@@ -34,7 +34,7 @@ type Made struct {
 
 // Found is one thing that a search has found.
 type Found struct {
-	Kind   string `json:"kind" enum:"order,product,lot,batch"`
+	Kind   string `json:"kind" enum:"order,product,lot,batch,customer"`
 	ID     uint64 `json:"id"`
 	Title  string `json:"title"`
 	Detail string `json:"detail"`

@@ -11,6 +11,9 @@ export const readFirst = {
   pages: {
     '/plan': ['/api/plan?days=7'],
     '/orders': ['/api/orders'],
+    '/orders/owed': ['/api/owed'],
+    '/workshop/terms': ['/api/terms'],
+    '/orders/customers': ['/api/customers?text=&page=1'],
     '/products': ['/api/products'],
     '/products/new': ['/api/material-names'],
     '/products/library': ['/api/methods'],

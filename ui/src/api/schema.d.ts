@@ -347,7 +347,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/customers": {
+    "/api/customer-merges/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Undo a merge of two customers */
+        post: operations["undo-merge"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customer-names": {
         parameters: {
             query?: never;
             header?: never;
@@ -355,7 +372,128 @@ export interface paths {
             cookie?: never;
         };
         /** Names of customers that contain a text */
+        get: operations["list-customer-names"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A page of the customers in whom every word of a text is found */
         get: operations["list-customers"];
+        put?: never;
+        /** Keep a new customer */
+        post: operations["add-customer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customers/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A customer: how they are reached, where parcels go, what they like */
+        get: operations["get-customer"];
+        /** Change what is kept of a customer */
+        put: operations["change-customer"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customers/{id}/data": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All that is known of a customer, as tables in a ZIP file */
+        get: operations["give-out-customer"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customers/{id}/erase": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Erase all that tells of a customer; their orders stay under a number */
+        post: operations["erase-customer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customers/{id}/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make one of two customers who are the same */
+        post: operations["merge-customer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customers/{id}/merges": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who was merged into a customer, to be undone */
+        get: operations["list-merges"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customers/{id}/orders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a customer had, the newest first */
+        get: operations["list-had"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1175,6 +1313,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/orders/{id}/money": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What an order asks and what came of it */
+        get: operations["get-order-money"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/{id}/payments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Note money that came for an order, or went back */
+        post: operations["note-payment"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/orders/{id}/pictures": {
         parameters: {
             query?: never;
@@ -1331,6 +1503,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/owed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is to come and to go back, the longest owed first */
+        get: operations["list-owed"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/owner": {
         parameters: {
             query?: never;
@@ -1479,6 +1668,23 @@ export interface paths {
         put?: never;
         /** When the steps of a batch begun at a moment would have been done */
         post: operations["propose-past"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/payments/{id}/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Strike a payment out that was noted by mistake */
+        post: operations["take-back-payment"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3075,6 +3281,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/terms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is asked ahead, and what is kept of it */
+        get: operations["get-terms"];
+        /** Change what is asked ahead, and what is kept of it */
+        put: operations["change-terms"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/today": {
         parameters: {
             query?: never;
@@ -3642,6 +3866,80 @@ export interface components {
             /** Format: int64 */
             pieces: number;
         };
+        Customer: {
+            addresses: components["schemas"]["CustomerAddress"][];
+            alike: components["schemas"]["Named"][];
+            email?: string;
+            /** Format: date-time */
+            erasedAt?: string;
+            /** Format: int64 */
+            id: number;
+            /** @description such as a light base, matt */
+            likes?: string;
+            /** Format: int64 */
+            mergedInto?: number;
+            name: string;
+            note?: string;
+            /** @description another way to reach them */
+            otherWay?: string;
+            phone?: string;
+            /** Format: int64 */
+            version: number;
+        };
+        CustomerAddress: {
+            /** @description such as home */
+            called: string;
+            /** Format: int64 */
+            id?: number;
+            lines: string;
+        };
+        CustomerChange: {
+            addresses: components["schemas"]["CustomerAddress"][];
+            email?: string;
+            /** @description such as a light base, matt */
+            likes?: string;
+            name: string;
+            note?: string;
+            /** @description another way to reach them */
+            otherWay?: string;
+            phone?: string;
+            /** Format: int64 */
+            version: number;
+        };
+        CustomerForm: {
+            addresses: components["schemas"]["CustomerAddress"][];
+            email?: string;
+            /** @description such as a light base, matt */
+            likes?: string;
+            name: string;
+            note?: string;
+            /** @description another way to reach them */
+            otherWay?: string;
+            phone?: string;
+        };
+        CustomerList: {
+            /** Format: int64 */
+            pages: number;
+            rows: components["schemas"]["CustomerRow"][];
+            /**
+             * Format: int64
+             * @description of all pages
+             */
+            total: number;
+        };
+        CustomerRow: {
+            /** Format: int64 */
+            id: number;
+            /** Format: date-time */
+            lastOn?: string;
+            likes: string;
+            name: string;
+            /** Format: int64 */
+            open: number;
+            /** Format: int64 */
+            orders: number;
+            reach: string;
+        };
         Day: {
             /** Format: date */
             date: string;
@@ -4041,7 +4339,7 @@ export interface components {
             /** Format: int64 */
             id: number;
             /** @enum {string} */
-            kind: "order" | "product" | "lot" | "batch";
+            kind: "order" | "product" | "lot" | "batch" | "customer";
             title: string;
         };
         Goal: {
@@ -4463,6 +4761,8 @@ export interface components {
         };
         LedgerRow: {
             customer: string;
+            /** Format: int64 */
+            customerId: number;
             /** Format: date */
             dueOn: string;
             /** Format: int64 */
@@ -5001,6 +5301,21 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        Merge: {
+            /** Format: int64 */
+            intoId: number;
+            /** Format: int64 */
+            intoVersion: number;
+            /** Format: int64 */
+            version: number;
+        };
+        Merged: {
+            /** Format: date-time */
+            at: string;
+            from: components["schemas"]["Named"];
+            /** Format: int64 */
+            id: number;
+        };
         MethodEntry: {
             about: string;
             builtIn: boolean;
@@ -5131,6 +5446,11 @@ export interface components {
             /** Format: int64 */
             reverses?: number;
             unitCost: string;
+        };
+        Named: {
+            /** Format: int64 */
+            id: number;
+            name: string;
         };
         Need: {
             counted: boolean;
@@ -5378,6 +5698,20 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        OrderHad: {
+            /** Format: date */
+            dueOn: string;
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            number: number;
+            /** @enum {string} */
+            state: "open" | "handed_over" | "cancelled";
+            /** Format: date-time */
+            takenAt: string;
+            total: string;
+            what: string;
+        };
         OrderLine: {
             /** Format: int64 */
             lineId: number;
@@ -5390,8 +5724,27 @@ export interface components {
             quantity: number;
             unitPrice: string;
         };
+        OrderMoney: {
+            deposit: string;
+            gross: string;
+            net: string;
+            /** Format: int64 */
+            number: number;
+            open: string;
+            paid: string;
+            payments: components["schemas"]["Payment"][];
+            settled?: components["schemas"]["Settlement"];
+            /** @enum {string} */
+            state: "open" | "handed_over" | "cancelled";
+            tax: string;
+            taxInPrice: boolean;
+            taxPercent: string;
+            wouldBe?: components["schemas"]["Settlement"];
+        };
         OrderPage: {
             customer: string;
+            /** Format: int64 */
+            customerId: number;
             /** Format: int64 */
             daysOnTheWay: number;
             /** Format: date */
@@ -5564,6 +5917,21 @@ export interface components {
             /** Format: date-time */
             withdrawnAt?: string;
         };
+        Owed: {
+            amount: string;
+            customer: components["schemas"]["Named"];
+            /** Format: int64 */
+            number: number;
+            open: string;
+            /** Format: int64 */
+            orderId: number;
+            /** Format: date */
+            since: string;
+            /** @enum {string} */
+            state: "open" | "handed_over" | "cancelled";
+            /** @enum {string} */
+            why: "deposit" | "unpaid" | "back";
+        };
         OwnPassword: {
             new: string;
             old?: string;
@@ -5683,6 +6051,32 @@ export interface components {
             pieces: number;
             /** Format: int64 */
             productId: number;
+        };
+        Payment: {
+            amount: string;
+            /** Format: int64 */
+            id: number;
+            /** @enum {string} */
+            kind: "payment" | "refund";
+            note?: string;
+            /** Format: date-time */
+            notedAt: string;
+            /** Format: date */
+            paidOn: string;
+            /** Format: date-time */
+            takenBackAt?: string;
+            /** @enum {string} */
+            way: "cash" | "card" | "transfer" | "voucher" | "other";
+        };
+        PaymentForm: {
+            amount: string;
+            /** @enum {string} */
+            kind: "payment" | "refund";
+            note?: string;
+            /** Format: date */
+            paidOn: string;
+            /** @enum {string} */
+            way: "cash" | "card" | "transfer" | "voucher" | "other";
         };
         PerPiece: {
             labour: string;
@@ -6514,6 +6908,10 @@ export interface components {
             me: components["schemas"]["Me"];
             recoveryCodes: string[];
         };
+        Settlement: {
+            kept: string;
+            spent: string;
+        };
         Shape: {
             /** Format: double */
             cornerMm?: number;
@@ -6904,6 +7302,26 @@ export interface components {
             strips: number;
             /** Format: double */
             wideMm: number;
+        };
+        Terms: {
+            /** @description of an order, asked ahead; 0 for none */
+            depositPercent: string;
+            /** @enum {string} */
+            keeping: "nothing" | "all" | "spent" | "share";
+            /** @description for a share */
+            keepingPercent: string;
+            /** Format: int64 */
+            version: number;
+        };
+        TermsChange: {
+            /** @description of an order, asked ahead; 0 for none */
+            depositPercent: string;
+            /** @enum {string} */
+            keeping: "nothing" | "all" | "spent" | "share";
+            /** @description for a share */
+            keepingPercent: string;
+            /** Format: int64 */
+            version: number;
         };
         Ticked: {
             ticked: number[];
@@ -7896,7 +8314,38 @@ export interface operations {
             };
         };
     };
-    "list-customers": {
+    "undo-merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Customer"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-customer-names": {
         parameters: {
             query?: {
                 text?: string;
@@ -7914,6 +8363,300 @@ export interface operations {
                 };
                 content: {
                     "application/json": string[] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-customers": {
+        parameters: {
+            query?: {
+                text?: string;
+                page?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CustomerList"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "add-customer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CustomerForm"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Customer"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-customer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Customer"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "change-customer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CustomerChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Customer"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "give-out-customer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "erase-customer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Versioned"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "merge-customer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Merge"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Customer"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-merges": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Merged"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-had": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderHad"][] | null;
                 };
             };
             /** @description Error */
@@ -9608,6 +10351,72 @@ export interface operations {
             };
         };
     };
+    "get-order-money": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderMoney"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "note-payment": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PaymentForm"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderMoney"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "set-pictures": {
         parameters: {
             query?: never;
@@ -9992,6 +10801,35 @@ export interface operations {
             };
         };
     };
+    "list-owed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Owed"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "set-up-owner": {
         parameters: {
             query?: never;
@@ -10296,6 +11134,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PastProposal"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "take-back-payment": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderMoney"];
                 };
             };
             /** @description Error */
@@ -13539,6 +14408,66 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["SupplierRecord"][] | null;
                 };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-terms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Terms"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "change-terms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TermsChange"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Error */
             default: {

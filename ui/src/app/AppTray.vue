@@ -11,6 +11,7 @@ const { close } = useTray()
 
 const inside = {
   order: defineAsyncComponent(() => import('../orders/OrderTray.vue')),
+  customer: defineAsyncComponent(() => import('../customers/CustomerTray.vue')),
   lot: defineAsyncComponent(() => import('../desk/LotTray.vue')),
   work: defineAsyncComponent(() => import('../planning/WorkTray.vue')),
   ready: defineAsyncComponent(() => import('../planning/ReadyTray.vue')),
@@ -29,6 +30,7 @@ const inside = {
 }
 const titles: Record<TrayKind, string> = {
   order: 'Order',
+  customer: 'Customer',
   lot: 'Lot',
   work: 'In one go',
   ready: 'Rests that end',

@@ -28,6 +28,13 @@ export const router = createRouter({
     { path: '/', component: () => import('../desk/TodayPage.vue'), meta: { title: 'Today', bench: true } },
     { path: '/plan', component: () => import('../planning/PlanPage.vue'), meta: { title: 'Plan', bench: true } },
     { path: '/orders', component: () => import('../orders/OrdersPage.vue'), meta: { title: 'Orders' } },
+    { path: '/orders/owed', component: () => import('../trade/OwedPage.vue'), meta: { title: 'Money to come' } },
+    { path: '/workshop/terms', component: () => import('../trade/TermsPage.vue'), meta: { title: 'Terms' } },
+    {
+      path: '/orders/customers',
+      component: () => import('../customers/CustomersPage.vue'),
+      meta: { title: 'Customers' },
+    },
     { path: '/products', component: () => import('../products/ProductsPage.vue'), meta: { title: 'Products' } },
     { path: '/products/new', component: () => import('../desk/ChooserPage.vue'), meta: { title: 'New product' } },
     { path: '/products/library', component: () => import('../library/LibraryPage.vue'), meta: { title: 'Library' } },

@@ -40,6 +40,7 @@ function go(f: Schemas['Found']) {
   shown.value = false
   if (f.kind === 'product') return router.push(`/products/${f.id}`)
   if (f.kind === 'order') return router.push({ path: '/orders', query: { tray: `order:${f.id}` } })
+  if (f.kind === 'customer') return router.push({ path: '/orders/customers', query: { tray: `customer:${f.id}` } })
   if (f.kind === 'batch') return router.push({ path: '/notebook/batches', query: { tray: `batch:${f.id}` } })
   return router.push({ path: '/plan', query: { tray: `lot:${f.id}` } })
 }
@@ -52,7 +53,7 @@ function go(f: Schemas['Found']) {
       bare
       type="search"
       maxlength="120"
-      label="Find an order, a name, a batch or a product"
+      label="Find an order, a customer, a name, a batch or a product"
       placeholder="a customer, a name on a piece, a batch"
       autofocus
       @focus="takenOver"

@@ -32,7 +32,9 @@ const { data: outlets } = useAnswer('/api/outlets')
 // 0 is the main one.
 const outletId = ref(0)
 
-const customer = ref('')
+const route = useRoute()
+// Whom it is for comes along where it was begun at a customer.
+const customer = ref(String(route.query.for ?? ''))
 // A week from now by the server's clock, which may be heard of a moment later, until a day is chosen.
 const chosenDue = ref<string | null>(null)
 const inAWeek = computed(() => addDays(dateOf(now.value), 7))
@@ -40,7 +42,7 @@ const dueOn = computed({ get: () => chosenDue.value ?? inAWeek.value, set: (day)
 const onTheWay = ref(0)
 const note = ref('')
 // What was thought about on the plan comes along in the address.
-const [product, pieces, day] = String(useRoute().query.ask ?? '').split(',')
+const [product, pieces, day] = String(route.query.ask ?? '').split(',')
 const lines = ref<Line[]>([{ productId: Number(product) || 0, quantity: Number(pieces) || 1, text: '' }])
 if (day) chosenDue.value = day
 watch(
@@ -104,7 +106,7 @@ const {
   isFetching,
 } = useAsked('/api/promise', settled, { enabled: () => whole(settled.value), keep: true })
 
-const { data: customers } = useAnswer('/api/customers', () => ({ query: { text: customer.value.trim() } }), {
+const { data: customers } = useAnswer('/api/customer-names', () => ({ query: { text: customer.value.trim() } }), {
   enabled: () => customer.value.trim().length > 0 && customer.value.length <= 120,
   keep: true,
 })

@@ -23,12 +23,13 @@ import { takenIn } from './names'
 import { pressing, standing } from './readiness'
 import FieldPair from '../shared/FieldPair.vue'
 import ActRow from '../shared/ActRow.vue'
-import DialogBox from '../shared/dialog'
+import OrderMoney from '../trade/OrderMoney.vue'
 import ThingTrail from '../trail/ThingTrail.vue'
 
 // Few orders have pictures of their customers', and few names come from a table: the
 // parts for them come when they are needed.
 const CustomerPictures = defineAsyncComponent(() => import('./CustomerPictures.vue'))
+const CancelOrder = defineAsyncComponent(() => import('../trade/CancelOrder.vue'))
 const FilesButton = defineAsyncComponent(() => import('../shared/FilesButton.vue'))
 
 const props = defineProps<{ id: number }>()
@@ -169,7 +170,10 @@ async function cancel() {
   <EmptyNote v-if="error">{{ error.message }}</EmptyNote>
   <div v-else-if="order" class="order">
     <h1>{{ order.customer }}</h1>
-    <p class="quiet">order {{ order.number }}, taken {{ moment(order.takenAt, thisMinute) }}</p>
+    <p class="quiet">
+      order {{ order.number }}, taken {{ moment(order.takenAt, thisMinute) }} ·
+      <button class="word" type="button" @click="open('customer', order.customerId)">about the customer</button>
+    </p>
     <p v-if="order.state === 'open'">
       Due <b>{{ dayName(order.dueOn, dateOf(thisMinute)) }}</b><template v-if="order.daysOnTheWay"
         >, at the customer’s by {{ dayName(addDays(order.dueOn, order.daysOnTheWay), dateOf(thisMinute)) }}</template
@@ -303,6 +307,7 @@ async function cancel() {
     <p class="total">
       <span>In all</span><b>{{ money(order.total) }}</b>
     </p>
+    <OrderMoney :id="id" />
 
     <h2>What happened</h2>
     <ol class="events">
@@ -324,13 +329,7 @@ async function cancel() {
       <button class="act" type="button" @click="moving = null">Leave it as it is</button>
     </template>
   </AskDialog>
-  <DialogBox v-if="cancelling" v-model="cancelling" title="Cancel this order?" width="420">
-    <p>Plain pieces made for it go to the shelf. Pieces with names stay in their batch and serve nobody.</p>
-    <template #footer>
-      <button class="side" type="button" @click="cancel">Cancel the order</button>&nbsp;
-      <button class="act" type="button" @click="cancelling = false">Keep it</button>
-    </template>
-  </DialogBox>
+  <CancelOrder v-if="cancelling" :id="id" @cancel="cancel" @keep="cancelling = false" />
 </template>
 
 <style scoped>

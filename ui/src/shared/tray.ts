@@ -4,6 +4,7 @@ import { useRoute, useRouter } from 'vue-router'
 // What the tray shows stands in the address, so that Back closes it and a link opens it.
 const kinds = [
   'order',
+  'customer',
   'lot',
   'work',
   'ready',

@@ -132,6 +132,7 @@ async function save() {
 <template>
   <PageHead name="Workshop">
     <template #acts>
+      <RouterLink class="word" to="/workshop/terms">Terms</RouterLink>
       <RouterLink class="word" to="/workshop/access">Who may come in</RouterLink>
       <RouterLink class="word" to="/workshop/trail">Who did what</RouterLink>
       <RouterLink class="word" :class="{ bad: health?.well === false }" to="/workshop/health">{{

@@ -1,0 +1,127 @@
+// Package privacy gives a person's data out, and erases it on request in every room.
+package privacy
+
+import (
+	"context"
+	"slices"
+	"time"
+
+	"gorm.io/gorm"
+
+	"tidykiln/internal/artwork"
+	"tidykiln/internal/backup"
+	"tidykiln/internal/batches"
+	"tidykiln/internal/customers"
+	"tidykiln/internal/database"
+	"tidykiln/internal/orders"
+	"tidykiln/internal/prints"
+	"tidykiln/internal/takeout"
+	"tidykiln/internal/trade"
+)
+
+// Area answers for what is known of a person.
+type Area struct {
+	db      *database.DB
+	now     func() time.Time
+	artwork *artwork.Area
+	takeout *takeout.Area
+	backup  *backup.Area
+}
+
+// New makes the area on its database and clock.
+func New(db *database.DB, now func() time.Time, artwork *artwork.Area, takeout *takeout.Area, backup *backup.Area) *Area {
+	return &Area{db, now, artwork, takeout, backup}
+}
+
+// GiveOut is all that is known of a person, as tables in a ZIP file.
+func (a *Area) GiveOut(ctx context.Context, id uint64) ([]byte, error) {
+	return database.Look(ctx, a.db, func(tx *gorm.DB) ([]byte, error) {
+		if _, err := customers.Load(tx, id); err != nil {
+			return nil, err
+		}
+		person, err := customers.PersonOf(tx, id)
+		if err != nil {
+			return nil, err
+		}
+		var all []database.Sheet
+		for _, room := range []func(*gorm.DB, []uint64) ([]database.Sheet, error){customers.SheetsOf, orders.SheetsOf} {
+			sheets, err := room(tx, person.IDs)
+			if err != nil {
+				return nil, err
+			}
+			all = slices.Concat(all, sheets)
+		}
+		ids, err := orders.IDsOf(tx, person.IDs)
+		if err != nil {
+			return nil, err
+		}
+		paid, err := trade.SheetsOf(tx, ids)
+		if err != nil {
+			return nil, err
+		}
+		return a.takeout.Pack(slices.Concat(all, paid))
+	})
+}
+
+// Erase takes all that tells of a person out; their orders stay under a number.
+func (a *Area) Erase(ctx context.Context, id uint64, version int) error {
+	err := a.db.Write(ctx, database.Orders|database.Batches|database.Artwork|database.Prints, func(tx *gorm.DB) error {
+		if _, err := customers.ToErase(tx, id, version); err != nil {
+			return err
+		}
+		person, err := customers.PersonOf(tx, id)
+		if err != nil {
+			return err
+		}
+		if err := orders.NoneOpen(tx, person.IDs); err != nil {
+			return err
+		}
+		return a.forget(tx, person, a.now())
+	})
+	if err != nil {
+		return err
+	}
+	return a.backup.NoteErasures(ctx)
+}
+
+// Again erases again whose data came back with a backup of the time before.
+func (a *Area) Again(tx *gorm.DB, list []customers.Erasure) error {
+	for _, e := range list {
+		person, err := customers.PersonOf(tx, e.CustomerID)
+		if err != nil {
+			return err
+		}
+		if err := a.forget(tx, person, e.At); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func (a *Area) forget(tx *gorm.DB, person customers.Person, at time.Time) error {
+	for _, id := range person.IDs {
+		had, err := orders.Forget(tx, id, person.Names, customers.Under(id))
+		if err != nil {
+			return err
+		}
+		if err := prints.ForgetProofs(tx, had.Wants); err != nil {
+			return err
+		}
+		if err := trade.Forget(tx, had.Orders); err != nil {
+			return err
+		}
+		more, err := batches.ForgetNames(tx, had.Wants, had.Lettering)
+		if err != nil {
+			return err
+		}
+		pictures := slices.Concat(had.Artworks, more)
+		slices.Sort(pictures)
+		if err := a.artwork.Forget(tx, slices.Compact(pictures)); err != nil {
+			return err
+		}
+		if err := customers.Erase(tx, id, at); err != nil {
+			return err
+		}
+	}
+	return database.ForgetAnswers(tx, person.Names)
+}
