@@ -25,6 +25,7 @@ const says: Record<string, RegExp> = {
   '/plan': /Make up a batch, and its steps find their places in your hours/,
   '/orders': /Take the first one: it shows at once what it costs/,
   '/orders/customers': /Whoever orders stands here by name/,
+  '/orders/quotes': /What you offer to somebody stands here/,
   '/orders/owed': /Nothing is owed/,
   '/workshop/terms': /Asked ahead/,
   '/products': /Say what you want to make, and the methods that suit it are ranked/,

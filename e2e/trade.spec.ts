@@ -1,4 +1,5 @@
 import { expect, type Page } from '@playwright/test'
+import { check } from './axe'
 import { open, test } from './device'
 import { choose } from './fields.mjs'
 import { startStudio } from './studio.mjs'
@@ -104,6 +105,42 @@ test('an order is paid ahead and by instalments, and what is kept is said before
   await money.getByRole('button', { name: 'Money given back' }).click()
   await money.getByRole('button', { name: 'Note it' }).click()
   await expect(page.getByRole('region', { name: 'To go back' })).toHaveCount(0)
+})
+
+test('a question becomes a quote, is accepted on its own page with the names, and is an order at that price', async ({ page, browser }) => {
+  await open(page, `${studio.url}/orders/quotes`)
+  await expect(page.getByRole('region', { name: 'Before' })).toContainText('lapsed')
+  await page.getByRole('button', { name: 'New quote' }).click()
+  const form = tray(page, 'New order')
+  await form.getByLabel('Customer').fill('Heron Lodge')
+  await form.getByLabel('Customer').press('Tab')
+  await choose(form.getByLabel('Product'), 'Slipway sign')
+  await form.getByRole('textbox', { name: 'Pieces' }).fill('2')
+  await form.getByRole('button', { name: 'Make the quote' }).click()
+  const quote = tray(page, 'Quote')
+  await expect(quote.getByText('2 × Slipway sign')).toBeVisible()
+  const sum = await quote.getByText('To be paid').locator('xpath=..').innerText()
+  await quote.getByRole('button', { name: 'They accept: take the order' }).click()
+  await expect(quote.getByText('2 pieces, but 0 lines of lettering')).toBeVisible()
+  const pdf = await page.request.get(`${studio.url}${await quote.getByRole('link', { name: 'The quote on paper (PDF)' }).getAttribute('href')}`)
+  expect((await pdf.body()).subarray(0, 5).toString()).toBe('%PDF-')
+
+  await quote.getByRole('button', { name: 'A page for them, under a secret address' }).click()
+  const where = quote.locator('.where')
+  await expect(where).toContainText('/quote/')
+  const shown = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage()
+  await check(shown, studio.url, { path: new URL(await where.innerText()).pathname, shows: 'A quote for Heron Lodge' })
+  expect(sum).toContain(await shown.locator('.sum b').innerText())
+  await shown.getByLabel(/^What is to stand on Slipway sign/).fill('Mind the step')
+  await shown.getByRole('button', { name: 'Accept the quote' }).click()
+  await expect(shown.getByText('2 pieces, but 1 lines of lettering')).toBeVisible()
+  await shown.getByLabel(/^What is to stand on Slipway sign/).fill('Mind the step\nKeep clear')
+  await shown.getByRole('button', { name: 'Accept the quote' }).click()
+  await expect(shown.getByText('You have accepted this.')).toBeVisible()
+  await expect(quote.getByText('Accepted.')).toBeVisible()
+  await quote.getByRole('button', { name: 'The order' }).click()
+  await expect(tray(page, 'Order').getByText('Keep clear')).toBeVisible()
+  await shown.context().close()
 })
 
 test('whoever asks has their data erased, once nothing is under way for them', async ({ page }) => {

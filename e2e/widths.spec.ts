@@ -15,6 +15,7 @@ const pages = [
   '/orders',
   '/orders/customers',
   '/orders/owed',
+  '/orders/quotes',
   '/workshop/terms',
   '/products',
   '/products/new',
@@ -37,7 +38,7 @@ const pages = [
   '/workshop/health',
   '/nowhere',
 ]
-const trays = ['/?tray=lot:3', '/?tray=lot:12', '/orders?tray=order:3', '/orders?tray=new-order', '/orders?tray=customer:1', '/plan?tray=new-batch', '/plan?tray=what-if', '/plan?tray=suggestions', '/plan?tray=batch:3', '/prints?tray=artwork:2', '/stores?tray=material:5', '/stores?tray=new-material', '/stores?tray=receipt', '/stores?view=shelf&tray=shelf:10', '/stores?tray=files', '/products/prices?tray=outlet:1']
+const trays = ['/?tray=lot:3', '/?tray=lot:12', '/orders?tray=order:3', '/orders?tray=new-order', '/orders?tray=customer:1', '/orders?tray=quote:2', '/plan?tray=new-batch', '/plan?tray=what-if', '/plan?tray=suggestions', '/plan?tray=batch:3', '/prints?tray=artwork:2', '/stores?tray=material:5', '/stores?tray=new-material', '/stores?tray=receipt', '/stores?view=shelf&tray=shelf:10', '/stores?tray=files', '/products/prices?tray=outlet:1']
 const widths = [
   { name: 'phone', viewport: { width: 390, height: 844 } },
   { name: 'tablet', viewport: { width: 820, height: 1180 } },

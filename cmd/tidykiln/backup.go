@@ -119,7 +119,7 @@ func restore(ctx context.Context, args []string) error {
 		return badInput{err}
 	}
 	s := readSettings()
-	erased, err := erasedSince(s, a.path, archive.About.Studio)
+	erased, err := erasedSince(s, a.path, archive.About)
 	if err != nil {
 		return errors.Join(err, archive.Close())
 	}
@@ -144,11 +144,11 @@ func restore(ctx context.Context, args []string) error {
 	return errors.Join(err, archive.Close())
 }
 
-// erasedSince are whose data was erased in a studio, by the lists beside an archive and
+// erasedSince are whose data was erased after an archive was made, by the lists beside an archive and
 // beside the backups of this machine.
-func erasedSince(s settings, path, studio string) (all []customers.Erasure, err error) {
+func erasedSince(s settings, path string, of backup.About) (all []customers.Erasure, err error) {
 	for _, folder := range []string{filepath.Dir(path), s.backups, s.second} {
-		list, err := backup.ErasuresIn(folder, studio)
+		list, err := backup.ErasuresIn(folder, of.Studio, of.MadeAt)
 		if err != nil {
 			return nil, badInput{err}
 		}

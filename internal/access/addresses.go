@@ -19,6 +19,8 @@ const (
 	OpensCalendar Opens = "calendar"
 	// OpensProof is an order's proof, for its customer.
 	OpensProof Opens = "proof"
+	// OpensQuote is a quote, for whom it was made.
+	OpensQuote Opens = "quote"
 )
 
 // secretAddress opens one thing to whoever knows its token, without a sign-in. The
@@ -51,7 +53,7 @@ func (o Opens) paths() string {
 	if o == OpensCalendar {
 		return "/api/calendars/"
 	}
-	return "/proof/"
+	return "/" + string(o) + "/"
 }
 
 // SecretOf is the address that opens a thing.

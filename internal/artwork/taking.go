@@ -287,3 +287,16 @@ func (a *Area) pixels(ctx context.Context, hash string) (*image.RGBA, error) {
 	draw.Draw(rgba, rgba.Rect, img, img.Bounds().Min, draw.Src)
 	return rgba, nil
 }
+
+// Thumbs are the files of the small pictures, by their picture's id.
+func Thumbs(tx *gorm.DB, ids []uint64) (map[uint64]string, error) {
+	var rows []Artwork
+	if err := tx.Select("id", "thumb").Where("id IN ? AND thumb IS NOT NULL", ids).Find(&rows).Error; err != nil {
+		return nil, fmt.Errorf("reading small pictures: %w", err)
+	}
+	thumbs := map[uint64]string{}
+	for _, p := range rows {
+		thumbs[p.ID] = *p.Thumb
+	}
+	return thumbs, nil
+}

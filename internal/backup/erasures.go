@@ -9,6 +9,8 @@ import (
 	"fmt"
 	"os"
 	"path/filepath"
+	"slices"
+	"time"
 
 	"tidykiln/internal/customers"
 	"tidykiln/internal/database"
@@ -47,17 +49,13 @@ func (a *Area) NoteErasures(ctx context.Context) error {
 
 // noteErasures adds to a folder's list what it lacks.
 func noteErasures(folder, studio string, list []customers.Erasure) error {
-	there, err := ErasuresIn(folder, studio)
+	there, err := ErasuresIn(folder, studio, time.Time{})
 	if err != nil {
 		return err
 	}
-	known := map[uint64]bool{}
-	for _, e := range there {
-		known[e.CustomerID] = true
-	}
 	var fresh bytes.Buffer
 	for _, e := range list {
-		if known[e.CustomerID] {
+		if slices.ContainsFunc(there, func(o customers.Erasure) bool { return o.CustomerID == e.CustomerID && o.At.Equal(e.At) }) {
 			continue
 		}
 		line, err := json.Marshal(erased{studio, e})
@@ -80,9 +78,11 @@ func noteErasures(folder, studio string, list []customers.Erasure) error {
 	return nil
 }
 
-// ErasuresIn are whose data was erased in a studio, by the list in a folder; none where
-// there is no list. A line that was never ended is left out.
-func ErasuresIn(folder, studio string) (list []customers.Erasure, err error) {
+// ErasuresIn are whose data was erased in a studio since a moment, by the list in a
+// folder; none where there is no list. A line that was never ended is left out. What was
+// erased before a backup was made is none of its business: after a backup was put back,
+// somebody else may have the number.
+func ErasuresIn(folder, studio string, since time.Time) (list []customers.Erasure, err error) {
 	text, err := os.ReadFile(filepath.Join(folder, erasuresName))
 	if errors.Is(err, os.ErrNotExist) {
 		return nil, nil
@@ -92,7 +92,7 @@ func ErasuresIn(folder, studio string) (list []customers.Erasure, err error) {
 	}
 	for lines := bufio.NewScanner(bytes.NewReader(text)); lines.Scan(); {
 		var e erased
-		if json.Unmarshal(lines.Bytes(), &e) == nil && e.Studio == studio {
+		if json.Unmarshal(lines.Bytes(), &e) == nil && e.Studio == studio && !e.At.Before(since) {
 			list = append(list, e.Erasure)
 		}
 	}

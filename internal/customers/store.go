@@ -35,17 +35,37 @@ func whole(tx *gorm.DB, id uint64) (c Customer, err error) {
 // there are the customers who are neither merged nor erased.
 func there(tx *gorm.DB) *gorm.DB { return tx.Where("told_by IS NOT NULL") }
 
-// Called is the customer of a name; they are added where nobody bears it yet.
+// Called is the customer of a name, or the one into whom one of that name was merged;
+// they are added where nobody bears it yet.
 func Called(tx *gorm.DB, name string) (n Named, err error) {
 	if err := tx.Where("told_by = ?", name).Limit(1).Find(&n).Error; err != nil {
 		return n, fmt.Errorf("looking for the customer: %w", err)
 	}
-	if n.ID != 0 {
-		return n, nil
+	if n.ID == 0 {
+		n, err = mergedAs(tx, name)
+	}
+	if err != nil || n.ID != 0 {
+		return n, err
 	}
 	c := Customer{CustomerForm: CustomerForm{Name: name}, Version: 1}
 	err = create(tx, &c)
 	return Named{c.ID, name}, err
+}
+
+// mergedAs is whom the last customer of a name was merged into; nobody where none was.
+func mergedAs(tx *gorm.DB, name string) (n Named, err error) {
+	var c Customer
+	if err := tx.Where("name = ? AND merged_into IS NOT NULL AND erased_at IS NULL", name).Order("id DESC").Limit(1).Find(&c).Error; err != nil {
+		return n, fmt.Errorf("looking for who was merged: %w", err)
+	}
+	for c.MergedInto != nil {
+		next := Customer{}
+		if err := tx.First(&next, *c.MergedInto).Error; err != nil {
+			return n, fmt.Errorf("reading into whom somebody was merged: %w", err)
+		}
+		c, n = next, Named{next.ID, next.Name}
+	}
+	return n, nil
 }
 
 func create(tx *gorm.DB, c *Customer) error {

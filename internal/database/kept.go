@@ -47,6 +47,8 @@ var Trail = []Kept{
 	{Table: "promise_moves", Called: "promise that moved", Label: "to_on", Under: "orders", By: "order_id"},
 	{Table: "proofs", Called: "proof", Label: "state", Under: "wants", By: "want_id", Quiet: []string{"shown"}},
 	{Table: "purchases", Called: "purchase", Label: "pack", Under: "materials", By: "material_id"},
+	{Table: "quote_lines", Called: "line of a quote", Label: "product_name", Under: "quotes", By: "quote_id"},
+	{Table: "quotes", Called: "quote", Label: "number"},
 	{Table: "receipts", Called: "receipt", Label: "received_on"},
 	{Table: "recipes", Called: "recipe", Label: "number", Under: "products", By: "product_id"},
 	{Table: "recovery_codes", Called: "recovery code", Under: "members", By: "member_id", Secret: []string{"code"}},

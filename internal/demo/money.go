@@ -13,9 +13,9 @@ import (
 // late are customers of whom what was asked ahead has not come yet.
 var late = map[string]bool{"Regatta office": true, "Single: the ferryman’s daughter": true}
 
-// tellMoney says what is asked ahead, and notes what came.
+// tellMoney says what is asked ahead, notes what came, and offers something.
 func (s *studio) tellMoney(ctx context.Context) error {
-	form := trade.TermsForm{DepositPercent: decimal.NewFromInt(30), Keeping: bill.KeepSpent, KeepingPercent: decimal.NewFromInt(50)}
+	form := trade.TermsForm{DepositPercent: decimal.NewFromInt(30), Keeping: bill.KeepSpent, KeepingPercent: decimal.NewFromInt(50), QuoteDays: 14}
 	if err := s.rooms.Trade.ChangeTerms(ctx, trade.TermsChange{TermsForm: form, Version: 1}); err != nil {
 		return err
 	}
@@ -30,6 +30,28 @@ func (s *studio) tellMoney(ctx context.Context) error {
 		}
 		payment := trade.PaymentForm{Kind: trade.Paid, Amount: o.Amount, PaidOn: min(o.Since.Add(1), today), Way: []string{"transfer", "cash", "card"}[i%3]}
 		if _, err := s.rooms.Trade.Note(ctx, o.OrderID, payment); err != nil {
+			return err
+		}
+	}
+	return s.tellQuotes(ctx)
+}
+
+// tellQuotes offers two things: one quote stands, one has lapsed.
+func (s *studio) tellQuotes(ctx context.Context) error {
+	today := calendar.DateOf(s.now, s.workshop.Location())
+	defer func() { s.at = s.now }()
+	for _, q := range []struct {
+		customer, product  string
+		ago, ahead, pieces int
+		price, note        string
+	}{
+		{"Oar & Anchor tea-room", slateCoaster, 24, 12, 12, "", "For the tables by the window."},
+		{"Tern Boathouse", starterSign, 3, 24, 6, "36.50", "Names to follow when the crew is chosen."},
+	} {
+		s.at = s.now.AddDate(0, 0, -q.ago)
+		lines := []trade.NewQuoteLine{{ProductID: s.products[q.product], Quantity: q.pieces, UnitPrice: q.price}}
+		quote := trade.NewQuote{Customer: q.customer, DueOn: today.Add(q.ahead), Note: q.note, Lines: lines}
+		if _, err := s.rooms.Trade.MakeQuote(ctx, quote); err != nil {
 			return err
 		}
 	}

@@ -98,6 +98,18 @@ type NewOrder struct {
 	// KeepRests keeps the usual rests even where that makes the order late.
 	KeepRests bool      `json:"keepRests,omitempty"`
 	Lines     []NewLine `json:"lines" minItems:"1" maxItems:"20" nullable:"false"`
+	// Quoted is what was quoted, where the order comes of a quote: it goes before the
+	// prices of today, as do the prices of its lines.
+	Quoted *Quoted `json:"-"`
+}
+
+// Quoted is what holds for an order that comes of a quote.
+type Quoted struct {
+	OutletName string
+	TaxPercent decimal.Decimal
+	TaxInPrice bool
+	// Prices are those of one piece, a line each.
+	Prices []decimal.Decimal
 }
 
 // NewLine is a line being taken. Lettering holds one entry a piece for a lettered product and none otherwise.
@@ -185,6 +197,12 @@ func (a *Area) Take(tx *gorm.DB, in NewOrder, now time.Time) (o Order, err error
 			return o, err
 		}
 		o.Lines = append(o.Lines, line)
+	}
+	if q := in.Quoted; q != nil {
+		o.OutletName, o.TaxPercent, o.TaxInPrice = q.OutletName, q.TaxPercent, q.TaxInPrice
+		for i := range o.Lines {
+			o.Lines[i].UnitPrice = q.Prices[i]
+		}
 	}
 	if o.Customer, err = customers.Called(tx, customer); err != nil {
 		return o, err

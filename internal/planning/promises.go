@@ -67,6 +67,11 @@ type NewOrder struct {
 // TakeOrder takes an order as it was promised: when it would make worse what
 // is promised to others, only if that was agreed to.
 func (a *Area) TakeOrder(ctx context.Context, in NewOrder) (wire.Made, error) {
+	return a.TakeOrderAnd(ctx, in, func(*gorm.DB, orders.Order) error { return nil })
+}
+
+// TakeOrderAnd is TakeOrder with what else is done in the same transaction.
+func (a *Area) TakeOrderAnd(ctx context.Context, in NewOrder, do func(*gorm.DB, orders.Order) error) (wire.Made, error) {
 	// What is wrong with the order itself is said before whom it would move.
 	if err := orders.CheckCustomer(in.Customer); err != nil {
 		return wire.Made{}, err
@@ -84,7 +89,10 @@ func (a *Area) TakeOrder(ctx context.Context, in NewOrder) (wire.Made, error) {
 	}
 	return a.agreed(ctx, in.Agreed, work, func(tx *gorm.DB) (wire.Made, error) {
 		o, err := a.fulfilment.Take(tx, in.NewOrder, a.now())
-		return wire.Made{ID: o.ID, Number: o.Number}, err
+		if err != nil {
+			return wire.Made{}, err
+		}
+		return wire.Made{ID: o.ID, Number: o.Number}, do(tx, o)
 	})
 }
 

@@ -110,6 +110,9 @@ func (a *Area) forget(tx *gorm.DB, person customers.Person, at time.Time) error 
 		if err := trade.Forget(tx, had.Orders); err != nil {
 			return err
 		}
+		if err := trade.ForgetQuotes(tx, id); err != nil {
+			return err
+		}
 		more, err := batches.ForgetNames(tx, had.Wants, had.Lettering)
 		if err != nil {
 			return err

@@ -7,6 +7,7 @@ import (
 	"io"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -142,7 +143,7 @@ func TestABackupOfBeforeHasItErasedAgain(t *testing.T) {
 	archive, err := backup.Open(s.Ctx, path, "")
 	require.NoError(t, err)
 	defer func() { assert.NoError(t, archive.Close()) }()
-	list, err := backup.ErasuresIn(folder, archive.About.Studio)
+	list, err := backup.ErasuresIn(folder, archive.About.Studio, archive.About.MadeAt)
 	require.NoError(t, err)
 	require.Equal(t, []uint64{s.customer}, []uint64{list[0].CustomerID})
 	assert.Len(t, list, 1)
@@ -159,9 +160,12 @@ func TestABackupOfBeforeHasItErasedAgain(t *testing.T) {
 		require.NoError(t, database.Drop(context.Background(), dsn))
 	})
 	assert.Empty(t, told(t, db))
-	of, err := backup.ErasuresIn(folder, "another studio")
+	of, err := backup.ErasuresIn(folder, "another studio", archive.About.MadeAt)
 	require.NoError(t, err)
 	assert.Empty(t, of)
+	of, err = backup.ErasuresIn(folder, archive.About.Studio, archive.About.MadeAt.Add(time.Hour))
+	require.NoError(t, err)
+	assert.Empty(t, of, "of a later backup nothing of it is erased: the number may be somebody else’s by then")
 }
 
 func TestWhatIsKnownOfSomebodyIsGivenOut(t *testing.T) {

@@ -103,3 +103,37 @@ func UseOfArtwork(tx *gorm.DB, id uint64) (string, error) {
 	}
 	return p.Name, nil
 }
+
+// Look is what of a product stands in an offer.
+type Look struct {
+	Lettered bool
+	// Thumb is the file of the small picture on it; empty without one.
+	Thumb string
+}
+
+// Looks are the looks of products, by their id.
+func Looks(tx *gorm.DB, ids []uint64) (map[uint64]Look, error) {
+	var list []Product
+	if err := tx.Select("id", "lettered", "artwork_id").Where("id IN ?", ids).Find(&list).Error; err != nil {
+		return nil, fmt.Errorf("reading what products look like: %w", err)
+	}
+	var pictures []uint64
+	for _, p := range list {
+		if p.ArtworkID != nil {
+			pictures = append(pictures, *p.ArtworkID)
+		}
+	}
+	thumbs, err := artwork.Thumbs(tx, pictures)
+	if err != nil {
+		return nil, err
+	}
+	looks := map[uint64]Look{}
+	for _, p := range list {
+		look := Look{Lettered: p.Lettered}
+		if p.ArtworkID != nil {
+			look.Thumb = thumbs[*p.ArtworkID]
+		}
+		looks[p.ID] = look
+	}
+	return looks, nil
+}

@@ -55,6 +55,9 @@ func (s studio) token(o operation) string {
 	if strings.HasPrefix(o.path, "/api/proofs/") {
 		address = s.shownOrder() + "/proof-address"
 	}
+	if strings.HasPrefix(o.path, "/api/shown-quotes/") {
+		address = fmt.Sprintf("/api/quotes/%v/address", s.anOpenQuote())
+	}
 	ask(s.h, "POST", address, "")
 	path, _ := s.read(address, "path").(string)
 	return path[strings.LastIndex(path, "/")+1:]

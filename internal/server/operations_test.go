@@ -176,6 +176,8 @@ func (s studio) address(o operation) string {
 			return "gel-lift"
 		case p == "{token}":
 			return s.token(o)
+		case p == "{line}":
+			return fmt.Sprint(s.read("/api/quotes", 0, "lines", 0, "id"))
 		case p == "{look}" || p == "{artwork}":
 			return fmt.Sprint(s.pictureOfProof(p))
 		case p == "{hash}":

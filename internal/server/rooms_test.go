@@ -36,7 +36,7 @@ var owners = map[string][]string{
 	"fulfilment": {"shelf_movements", "shelf_movement_pieces"},
 	"planning":   {"promises", "promise_moves", "dismissed_suggestions"},
 	"prints":     {"print_jobs", "proofs"},
-	"trade":      {"trade_terms", "payments", "settlements"},
+	"trade":      {"trade_terms", "payments", "settlements", "quotes", "quote_lines"},
 	"demo":       {"demo_clock"},
 }
 

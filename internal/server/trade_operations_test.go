@@ -22,9 +22,15 @@ func (s studio) soundOfTrade(o operation) any {
 		form["version"] = s.read(s.address(o), "version")
 		return form
 	case "change-terms":
-		return map[string]any{"depositPercent": "30", "keeping": "spent", "keepingPercent": "50", "version": s.read("/api/terms", "version")}
+		return map[string]any{"depositPercent": "30", "keeping": "spent", "keepingPercent": "50", "quoteDays": 14, "version": s.read("/api/terms", "version")}
 	case "note-payment":
 		return map[string]any{"kind": "payment", "amount": "0.01", "paidOn": "2027-05-04", "way": "cash", "note": "words"}
+	case "make-quote":
+		return map[string]any{"customer": "words", "dueOn": "2027-06-20", "daysOnTheWay": 1, "standsUntil": "2027-05-20", "note": "words", "lines": []any{map[string]any{"productId": 3, "quantity": 2, "unitPrice": "15.50"}}}
+	case "accept-quote":
+		return map[string]any{"lettering": []any{[]any{}}, "agreed": []any{}}
+	case "answer-shown-quote":
+		return map[string]any{"accept": false}
 	case "merge-customer":
 		into := s.anotherCustomer()
 		return map[string]any{"intoId": into, "version": s.read(strings.TrimSuffix(s.address(o), "/merge"), "version"), "intoVersion": s.read(fmt.Sprint("/api/customers/", into), "version")}
@@ -40,6 +46,8 @@ func (s studio) thingOfTrade(o operation) any {
 		version := func(id any) any { return s.read(fmt.Sprint("/api/customers/", id), "version") }
 		ask(s.h, "POST", fmt.Sprintf("/api/customers/%v/merge", from), fmt.Sprintf(`{"intoId":%v,"version":%v,"intoVersion":%v}`, into, version(from), version(into)))
 		return s.read(fmt.Sprintf("/api/customers/%v/merges", into), 0, "id")
+	case strings.HasPrefix(o.path, "/api/quotes/"):
+		return s.anOpenQuote()
 	case strings.HasPrefix(o.path, "/api/payments/"):
 		address := fmt.Sprintf("/api/orders/%v", s.openRow("/api/orders"))
 		ask(s.h, "POST", address+"/payments", `{"kind":"payment","amount":"0.01","paidOn":"2027-05-04","way":"cash"}`)
@@ -64,4 +72,12 @@ func (s studio) lastPayment(account string) any {
 // anotherCustomer is one of whom nothing is known but a name.
 func (s studio) anotherCustomer() any {
 	return s.made("/api/customers", fmt.Sprintf(`{"name":"Coot Club %d","addresses":[]}`, customerCount.Add(1)))
+}
+
+// anOpenQuote is the newest quote, or another one where that is not open any more.
+func (s studio) anOpenQuote() any {
+	if newest := s.read("/api/quotes", 0); within(newest, "state") == "open" {
+		return within(newest, "id")
+	}
+	return s.made("/api/quotes", `{"customer":"Coot Club","dueOn":"2027-06-20","lines":[{"productId":3,"quantity":2}]}`)
 }

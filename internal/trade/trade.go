@@ -1,5 +1,5 @@
-// Package trade holds what orders owe: deposits, payments, what is kept of an order that
-// is cancelled.
+// Package trade holds what is offered and what is owed: quotes, deposits, payments, what is
+// kept of an order that is cancelled.
 package trade
 
 import (
@@ -11,9 +11,13 @@ import (
 	"gorm.io/gorm"
 
 	"tidykiln/core/bill"
+	"tidykiln/internal/artwork"
 	"tidykiln/internal/database"
 	"tidykiln/internal/fulfilment"
+	"tidykiln/internal/planning"
 	"tidykiln/internal/problem"
+	"tidykiln/internal/products"
+	"tidykiln/internal/selling"
 )
 
 // Terms are the studio's own: what is asked ahead, and what is kept of it.
@@ -31,6 +35,8 @@ type TermsForm struct {
 	// Keeping says what is kept of what was paid when an order is cancelled.
 	Keeping        bill.Rule       `json:"keeping" enum:"nothing,all,spent,share"`
 	KeepingPercent decimal.Decimal `json:"keepingPercent" pattern:"^\\d{1,3}(\\.\\d{1,3})?$" patternDescription:"a percentage up to 100" doc:"for a share"`
+	// QuoteDays is how many days a quote stands.
+	QuoteDays int `json:"quoteDays" minimum:"1" maximum:"366"`
 }
 
 // TermsChange is an edit of the terms as they were read at a version.
@@ -47,19 +53,26 @@ func (f TermsForm) check() error {
 			return problem.Invalid(field, "from 0 to 100 per cent")
 		}
 	}
+	if f.QuoteDays < 1 || f.QuoteDays > 366 {
+		return problem.Invalid("quoteDays", "from 1 to 366 days")
+	}
 	return nil
 }
 
-// Area answers for what orders owe.
+// Area answers for what is offered and owed.
 type Area struct {
 	db         *database.DB
 	now        func() time.Time
+	selling    *selling.Area
+	products   *products.Area
+	artwork    *artwork.Area
 	fulfilment *fulfilment.Area
+	planning   *planning.Area
 }
 
 // New makes the area on its database and clock.
-func New(db *database.DB, now func() time.Time, fulfilment *fulfilment.Area) *Area {
-	return &Area{db, now, fulfilment}
+func New(db *database.DB, now func() time.Time, selling *selling.Area, products *products.Area, artwork *artwork.Area, fulfilment *fulfilment.Area, planning *planning.Area) *Area {
+	return &Area{db, now, selling, products, artwork, fulfilment, planning}
 }
 
 // Terms are the studio's terms.

@@ -34,7 +34,7 @@ func newTill(t *testing.T, deposit, keeping string) *till {
 	b.lamp, b.crew = b.Make(lamp), b.Make(crew)
 	terms, err := b.Trade.Terms(b.Ctx)
 	require.NoError(t, err)
-	form := trade.TermsForm{DepositPercent: money(deposit), Keeping: bill.Rule(keeping), KeepingPercent: money("50")}
+	form := trade.TermsForm{DepositPercent: money(deposit), Keeping: bill.Rule(keeping), KeepingPercent: money("50"), QuoteDays: 14}
 	require.NoError(t, b.Trade.ChangeTerms(b.Ctx, trade.TermsChange{TermsForm: form, Version: terms.Version}))
 	return b
 }
@@ -206,9 +206,9 @@ func TestTheTaxOfAnOrderIsThatOfTheDayItWasTaken(t *testing.T) {
 
 func TestTermsAreCheckedAndNotOverwritten(t *testing.T) {
 	b := newTill(t, "30", "spent")
-	form := trade.TermsForm{DepositPercent: money("100.1"), Keeping: bill.KeepAll}
+	form := trade.TermsForm{DepositPercent: money("100.1"), Keeping: bill.KeepAll, QuoteDays: 14}
 	assert.Equal(t, "depositPercent", housetest.AtFault(t, b.Trade.ChangeTerms(b.Ctx, trade.TermsChange{TermsForm: form, Version: 2})))
-	form = trade.TermsForm{KeepingPercent: money("101"), Keeping: bill.KeepShare}
+	form = trade.TermsForm{KeepingPercent: money("101"), Keeping: bill.KeepShare, QuoteDays: 14}
 	assert.Equal(t, "keepingPercent", housetest.AtFault(t, b.Trade.ChangeTerms(b.Ctx, trade.TermsChange{TermsForm: form, Version: 2})))
 	form.KeepingPercent = money("10")
 	housetest.RefusedAs(t, b.Trade.ChangeTerms(b.Ctx, trade.TermsChange{TermsForm: form, Version: 1}), problem.Stale)

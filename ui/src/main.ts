@@ -21,7 +21,7 @@ import { followTips } from './shared/tips'
 api.use(serverTime, acting, shuts)
 
 // What a customer is shown stands alone: nothing of the studio is asked for around it.
-const alone = location.pathname.startsWith('/proof/')
+const alone = /^\/(proof|quote)\//.test(location.pathname)
 if (!alone) void follow()
 followTips()
 

@@ -11,6 +11,7 @@ export const readFirst = {
   pages: {
     '/plan': ['/api/plan?days=7'],
     '/orders': ['/api/orders'],
+    '/orders/quotes': ['/api/quotes'],
     '/orders/owed': ['/api/owed'],
     '/workshop/terms': ['/api/terms'],
     '/orders/customers': ['/api/customers?text=&page=1'],

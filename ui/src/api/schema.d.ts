@@ -2650,6 +2650,127 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/quotes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The latest quotes, the newest first */
+        get: operations["list-quotes"];
+        put?: never;
+        /** Offer something to somebody, at a price, for a day */
+        post: operations["make-quote"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quotes/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A quote */
+        get: operations["get-quote"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quotes/{id}/accept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make an order of a quote, at the quoted prices */
+        post: operations["accept-quote"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quotes/{id}/address": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where whom it was made for sees a quote */
+        get: operations["get-quote-address"];
+        put?: never;
+        /** Give a quote another address */
+        post: operations["renew-quote-address"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quotes/{id}/decline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Note that a quote is not wanted */
+        post: operations["decline-quote"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quotes/{id}/pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A quote on paper */
+        get: operations["get-quote-pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quotes/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a quote back */
+        post: operations["withdraw-quote"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/receipts": {
         parameters: {
             query?: never;
@@ -2969,6 +3090,58 @@ export interface paths {
         put?: never;
         /** Take a movement of the shelf back */
         post: operations["reverse-shelf"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shown-quotes/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A quote, for whoever knows its address */
+        get: operations["get-shown-quote"];
+        put?: never;
+        /** Accept or decline a quote, by its address */
+        post: operations["answer-shown-quote"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shown-quotes/{token}/pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A quote on paper, by its address */
+        get: operations["get-shown-quote-pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shown-quotes/{token}/pictures/{line}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A picture of a quote, by its address */
+        get: operations["get-shown-quote-picture"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -3389,6 +3562,13 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        Acceptance: {
+            /** @description moves of other promises that may come of it */
+            agreed?: components["schemas"]["AgreedMove"][];
+            /** Format: date */
+            dueOn?: string;
+            lettering?: (string[] | null)[];
+        };
         Accepted: {
             batches: components["schemas"]["NewBatch"][];
         };
@@ -5635,6 +5815,33 @@ export interface components {
             rejects?: number;
             sorted?: components["schemas"]["SortedBlanks"][];
         };
+        NewQuote: {
+            customer: string;
+            /** Format: int64 */
+            daysOnTheWay?: number;
+            /** Format: date */
+            dueOn: string;
+            lines: components["schemas"]["NewQuoteLine"][];
+            note?: string;
+            /**
+             * Format: int64
+             * @description the way of selling; the main one when left out
+             */
+            outletId?: number;
+            /**
+             * Format: date
+             * @description as long as the terms say when left out
+             */
+            standsUntil?: string;
+        };
+        NewQuoteLine: {
+            lettering?: string[];
+            /** Format: int64 */
+            productId: number;
+            /** Format: int64 */
+            quantity: number;
+            unitPrice?: string;
+        };
         NewReceipt: {
             lines: components["schemas"]["NewPurchase"][];
             note?: string;
@@ -6506,6 +6713,55 @@ export interface components {
             product: string;
             stepName: string;
         };
+        Quote: {
+            /** Format: date-time */
+            answeredAt?: string;
+            customer: components["schemas"]["Named"];
+            /** Format: int64 */
+            daysOnTheWay: number;
+            deposit: string;
+            /** Format: date */
+            dueOn: string;
+            gross: string;
+            /** Format: int64 */
+            id: number;
+            lines: components["schemas"]["QuoteLine"][];
+            /** Format: date-time */
+            madeAt: string;
+            net: string;
+            note: string;
+            /** Format: int64 */
+            number: number;
+            /** Format: int64 */
+            orderId?: number;
+            outletName: string;
+            /** Format: date */
+            standsUntil: string;
+            /** @enum {string} */
+            state: "open" | "accepted" | "declined" | "withdrawn" | "lapsed";
+            tax: string;
+            taxInPrice: boolean;
+            taxPercent: string;
+            /** Format: int64 */
+            version: number;
+        };
+        QuoteAnswer: {
+            accept: boolean;
+            lettering?: (string[] | null)[];
+        };
+        QuoteLine: {
+            /** Format: int64 */
+            id: number;
+            lettered: boolean;
+            lettering: string[];
+            /** Format: int64 */
+            productId: number;
+            productName: string;
+            /** Format: int64 */
+            quantity: number;
+            thumb?: string;
+            unitPrice: string;
+        };
         Rack: {
             /** Format: double */
             longestMm?: number;
@@ -7068,6 +7324,37 @@ export interface components {
              */
             usual: number;
         };
+        ShownLine: {
+            amount: string;
+            each: string;
+            /** Format: int64 */
+            id: number;
+            lettered: boolean;
+            lettering: string[];
+            pictured: boolean;
+            product: string;
+            /** Format: int64 */
+            quantity: number;
+        };
+        ShownQuote: {
+            customer: string;
+            /** @description what is asked ahead; empty for nothing */
+            deposit: string;
+            lines: components["schemas"]["ShownLine"][];
+            note: string;
+            /** Format: int64 */
+            number: number;
+            /** @enum {string} */
+            state: "open" | "accepted" | "declined" | "withdrawn" | "lapsed";
+            studio: string;
+            sums: components["schemas"]["ShownSum"][];
+            words: string[];
+        };
+        ShownSum: {
+            amount: string;
+            main: boolean;
+            name: string;
+        };
         Sooner: {
             /** @description what that moves; nobody is late for it who was not */
             moves: components["schemas"]["PromiseMove"][];
@@ -7311,6 +7598,8 @@ export interface components {
             /** @description for a share */
             keepingPercent: string;
             /** Format: int64 */
+            quoteDays: number;
+            /** Format: int64 */
             version: number;
         };
         TermsChange: {
@@ -7320,6 +7609,8 @@ export interface components {
             keeping: "nothing" | "all" | "spent" | "share";
             /** @description for a share */
             keepingPercent: string;
+            /** Format: int64 */
+            quoteDays: number;
             /** Format: int64 */
             version: number;
         };
@@ -13217,6 +13508,295 @@ export interface operations {
             };
         };
     };
+    "list-quotes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Quote"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "make-quote": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewQuote"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Quote"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-quote": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Quote"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "accept-quote": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Acceptance"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-quote-address": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SecretAddress"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "renew-quote-address": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SecretAddress"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "decline-quote": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Versioned"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-quote-pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "withdraw-quote": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Versioned"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "list-receipts": {
         parameters: {
             query?: {
@@ -13844,6 +14424,137 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShelfCard"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-shown-quote": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownQuote"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "answer-shown-quote": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["QuoteAnswer"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-shown-quote-pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-shown-quote-picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+                line: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Error */

@@ -84,6 +84,9 @@ export const reads = {
   '/api/products/{id}/shelf': ['orders', 'batches', 'products'],
   '/api/promise': ['orders', 'batches', 'stores', 'products', 'workshop'],
   '/api/proofs/{token}': ['orders', 'stores', 'products', 'workshop', 'artwork', 'access'],
+  '/api/quotes': ['orders', 'products'],
+  '/api/quotes/{id}': ['orders', 'products'],
+  '/api/quotes/{id}/address': ['access'],
   '/api/receipts': ['stores'],
   '/api/revision': [
     'orders',
@@ -101,6 +104,7 @@ export const reads = {
   '/api/room': ['room'],
   '/api/sessions': ['workshop', 'access'],
   '/api/shelf': ['orders', 'batches', 'products'],
+  '/api/shown-quotes/{token}': ['orders', 'products'],
   '/api/suggestions': ['orders', 'batches', 'stores', 'products', 'workshop'],
   '/api/suppliers': ['stores'],
   '/api/terms': ['orders'],

@@ -12,6 +12,7 @@ const { close } = useTray()
 const inside = {
   order: defineAsyncComponent(() => import('../orders/OrderTray.vue')),
   customer: defineAsyncComponent(() => import('../customers/CustomerTray.vue')),
+  quote: defineAsyncComponent(() => import('../trade/QuoteTray.vue')),
   lot: defineAsyncComponent(() => import('../desk/LotTray.vue')),
   work: defineAsyncComponent(() => import('../planning/WorkTray.vue')),
   ready: defineAsyncComponent(() => import('../planning/ReadyTray.vue')),
@@ -31,6 +32,7 @@ const inside = {
 const titles: Record<TrayKind, string> = {
   order: 'Order',
   customer: 'Customer',
+  quote: 'Quote',
   lot: 'Lot',
   work: 'In one go',
   ready: 'Rests that end',

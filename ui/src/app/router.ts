@@ -28,6 +28,12 @@ export const router = createRouter({
     { path: '/', component: () => import('../desk/TodayPage.vue'), meta: { title: 'Today', bench: true } },
     { path: '/plan', component: () => import('../planning/PlanPage.vue'), meta: { title: 'Plan', bench: true } },
     { path: '/orders', component: () => import('../orders/OrdersPage.vue'), meta: { title: 'Orders' } },
+    { path: '/orders/quotes', component: () => import('../trade/QuotesPage.vue'), meta: { title: 'Quotes' } },
+    {
+      path: '/quote/:token',
+      component: () => import('../trade/ShownQuotePage.vue'),
+      meta: { title: 'A quote', bench: true },
+    },
     { path: '/orders/owed', component: () => import('../trade/OwedPage.vue'), meta: { title: 'Money to come' } },
     { path: '/workshop/terms', component: () => import('../trade/TermsPage.vue'), meta: { title: 'Terms' } },
     {

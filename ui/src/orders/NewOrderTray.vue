@@ -18,6 +18,8 @@ import FilesButton from '../shared/FilesButton.vue'
 import FootedForm from '../shared/FootedForm.vue'
 import PickField from '../shared/PickField.vue'
 import TextField from '../shared/TextField.vue'
+import TickBox from '../shared/TickBox.vue'
+import DateField from '../shared/DateField.vue'
 
 interface Line {
   productId: number
@@ -41,6 +43,9 @@ const inAWeek = computed(() => addDays(dateOf(now.value), 7))
 const dueOn = computed({ get: () => chosenDue.value ?? inAWeek.value, set: (day) => (chosenDue.value = day) })
 const onTheWay = ref(0)
 const note = ref('')
+// Only offered, it stands for a while, and is an order once it is accepted.
+const offered = ref(route.query.as === 'quote')
+const standsUntil = ref('')
 // What was thought about on the plan comes along in the address.
 const [product, pieces, day] = String(route.query.ask ?? '').split(',')
 const lines = ref<Line[]>([{ productId: Number(product) || 0, quantity: Number(pieces) || 1, text: '' }])
@@ -111,7 +116,23 @@ const { data: customers } = useAnswer('/api/customer-names', () => ({ query: { t
   keep: true,
 })
 
+async function offer() {
+  const body = {
+    customer: customer.value,
+    outletId: outletId.value,
+    dueOn: dueOn.value,
+    daysOnTheWay: onTheWay.value,
+    standsUntil: standsUntil.value || undefined,
+    note: note.value,
+    lines: ask.value.lines,
+  }
+  const made = await act(() => answerOf(api.POST('/api/quotes', { body })))
+  if (!made) return
+  say({ text: `Quote ${made.number} made.` })
+  await open('quote', made.id)
+}
 async function take() {
+  if (offered.value) return offer()
   // Made up once: sent again after a lost answer it must be the same.
   const body = {
     customer: customer.value,
@@ -134,6 +155,7 @@ async function take() {
 }
 const broken = computed(() => promise.value?.moves.filter((m) => m.breaks) ?? [])
 const actName = computed(() => {
+  if (offered.value) return 'Make the quote'
   const name = dueOn.value ? `Promise ${dayName(dueOn.value, dateOf(now.value))}` : 'Take the order'
   if (!broken.value.length) return name
   return `${name}, and break ${broken.value.length === 1 ? 'one promise' : `${broken.value.length} promises`}`
@@ -202,6 +224,14 @@ const actName = computed(() => {
     <p v-else-if="refused" class="note brick">{{ refused.message }}</p>
     <p v-else-if="!askable" class="note">From 1 to 500 pieces of each.</p>
     <TextField v-model="note" label="Note" :rows="2" :fault="fault('note')" maxlength="2000" />
+    <TickBox v-model="offered" label="Only offered: a quote that becomes an order once it is accepted" />
+    <DateField
+      v-if="offered"
+      v-model="standsUntil"
+      label="Stands until"
+      hint="left empty: as long as your terms say"
+      :fault="fault('standsUntil')"
+    />
     <template #foot>
       <TroubleNote :trouble="trouble" whole />
       <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : actName }}</button>

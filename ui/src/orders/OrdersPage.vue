@@ -47,6 +47,7 @@ const closedWord = (r: Schemas['LedgerRow']) => (r.state === 'handed_over' ? 'ha
 <template>
   <PageHead name="Orders">
     <template #acts>
+      <RouterLink to="/orders/quotes">Quotes</RouterLink>
       <RouterLink to="/orders/owed">Money to come</RouterLink>
       <RouterLink to="/orders/customers">Customers</RouterLink>
       <button class="act" type="button" @click="open('new-order')">New order</button>

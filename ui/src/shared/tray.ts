@@ -5,6 +5,7 @@ import { useRoute, useRouter } from 'vue-router'
 const kinds = [
   'order',
   'customer',
+  'quote',
   'lot',
   'work',
   'ready',
@@ -38,10 +39,12 @@ export function useTray() {
         ...route.query,
         for: undefined,
         ask: undefined,
+        as: undefined,
         ...more,
         tray: id === undefined ? kind : `${kind}:${id}`,
       },
     })
-  const close = () => router.push({ query: { ...route.query, for: undefined, ask: undefined, tray: undefined } })
+  const close = () =>
+    router.push({ query: { ...route.query, for: undefined, ask: undefined, as: undefined, tray: undefined } })
   return { shown, open, close }
 }

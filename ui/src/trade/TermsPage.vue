@@ -8,7 +8,7 @@ import ClashNote from '../shared/ClashNote.vue'
 import { useDraft } from '../shared/draft'
 import PageHead from '../shared/PageHead.vue'
 import PickField from '../shared/PickField.vue'
-import { plainDecimal } from '../shared/reading'
+import { countIn, plainDecimal } from '../shared/reading'
 import SaveTrouble from '../shared/SaveTrouble.vue'
 import { role } from '../shared/settings'
 import TextField from '../shared/TextField.vue'
@@ -21,13 +21,19 @@ const { act, busy, trouble, fault } = useAct()
 const plain = (decimal: string) => String(Number(decimal))
 const { form, version, clashes, keepMine, takeTheirs } = useDraft(
   () => terms.value,
-  ({ depositPercent, keeping, keepingPercent }) => ({
+  ({ depositPercent, keeping, keepingPercent, quoteDays }) => ({
+    quoteDays: String(quoteDays),
     depositPercent: plain(depositPercent),
     keeping,
     keepingPercent: plain(keepingPercent),
   }),
 )
-const names = { depositPercent: 'Asked ahead, %', keeping: 'Kept of what was paid', keepingPercent: 'Share kept, %' }
+const names = {
+  depositPercent: 'Asked ahead, %',
+  keeping: 'Kept of what was paid',
+  keepingPercent: 'Share kept, %',
+  quoteDays: 'A quote stands, days',
+}
 const rules: Record<Schemas['Terms']['keeping'], string> = {
   spent: 'what was spent on pieces that serve nobody else',
   share: 'a share of what was paid',
@@ -40,6 +46,7 @@ async function save() {
     ...f,
     depositPercent: plainDecimal(f.depositPercent),
     keepingPercent: plainDecimal(f.keepingPercent),
+    quoteDays: countIn(f.quoteDays),
     version: version.value,
   }
   await act(() => answerOf(api.PUT('/api/terms', { body })))
@@ -73,6 +80,7 @@ async function save() {
       :fault="fault('keepingPercent')"
       maxlength="7"
     />
+    <TextField v-model="form.quoteDays" :label="names.quoteDays" :fault="fault('quoteDays')" maxlength="3" />
     <p class="quiet">
       What may be kept is also a matter of law and of what was agreed with the customer: this is a proposal that you see
       before an order is cancelled.
