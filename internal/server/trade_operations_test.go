@@ -74,9 +74,9 @@ func (s studio) anotherCustomer() any {
 	return s.made("/api/customers", fmt.Sprintf(`{"name":"Coot Club %d","addresses":[]}`, customerCount.Add(1)))
 }
 
-// anOpenQuote is the newest quote, or another one where that is not open any more.
+// anOpenQuote is one of plain pieces that stands; another one where the newest is none.
 func (s studio) anOpenQuote() any {
-	if newest := s.read("/api/quotes", 0); within(newest, "state") == "open" {
+	if newest := s.read("/api/quotes", 0); within(newest, "state") == "open" && within(newest, "customer", "name") == "Coot Club" {
 		return within(newest, "id")
 	}
 	return s.made("/api/quotes", `{"customer":"Coot Club","dueOn":"2027-06-20","lines":[{"productId":3,"quantity":2}]}`)

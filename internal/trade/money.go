@@ -173,8 +173,8 @@ func (a *Area) Note(ctx context.Context, id uint64, in PaymentForm) (OrderMoney,
 		if err := tx.Create(&Payment{OrderID: id, PaymentForm: in, NotedAt: a.now()}).Error; err != nil {
 			return c, fmt.Errorf("noting a payment: %w", err)
 		}
-		text := map[Kind]string{Paid: "%s paid", Refund: "%s given back"}[in.Kind]
-		if err := orders.AddEvent(tx, id, a.now(), text, w.Money(in.Amount)); err != nil {
+		text := map[Kind]string{Paid: "Payment noted", Refund: "Money given back"}[in.Kind]
+		if err := orders.AddEvent(tx, id, a.now(), "%s", text); err != nil {
 			return c, err
 		}
 		return a.moneyOf(tx, o)
@@ -221,11 +221,7 @@ func (a *Area) TakeBack(ctx context.Context, id uint64) (OrderMoney, error) {
 		if struck.RowsAffected == 0 {
 			return c, problem.Conflict(problem.TakenBack, "It was struck out already.")
 		}
-		w, err := workshop.LoadAlone(tx)
-		if err != nil {
-			return c, err
-		}
-		if err := orders.AddEvent(tx, o.ID, a.now(), "%s struck out: it was noted by mistake", w.Money(p.Amount)); err != nil {
+		if err := orders.AddEvent(tx, o.ID, a.now(), "A payment struck out: it was noted by mistake"); err != nil {
 			return c, err
 		}
 		if c, err = a.moneyOf(tx, o); err != nil {
@@ -253,16 +249,6 @@ func (a *Area) Cancel(ctx context.Context, id uint64, version int) error {
 		if err := a.fulfilment.Cancel(tx, id, version); err != nil {
 			return err
 		}
-		if err := keepSettlement(tx, id, *c.WouldBe, a.now()); err != nil {
-			return err
-		}
-		if !c.Paid.IsPositive() {
-			return nil
-		}
-		w, err := workshop.LoadAlone(tx)
-		if err != nil {
-			return err
-		}
-		return orders.AddEvent(tx, id, a.now(), "%s of the %s paid is kept", w.Money(c.WouldBe.Kept), w.Money(c.Paid))
+		return keepSettlement(tx, id, *c.WouldBe, a.now())
 	})
 }

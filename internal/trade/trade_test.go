@@ -85,7 +85,7 @@ func TestAnOrderIsPaidByInstalments(t *testing.T) {
 	c = b.mustPay(o.ID, "22.40")
 	assert.True(t, c.Open.IsZero())
 	assert.Len(t, c.Payments, 2)
-	assert.Contains(t, b.HappenedTo(o.ID), "22.40\u00a0EUR paid")
+	assert.Contains(t, b.HappenedTo(o.ID), "Payment noted")
 	for amount, kind := range map[string]trade.Kind{"0.01": trade.Paid, "32.01": trade.Refund} {
 		_, err := b.pays(o.ID, kind, amount)
 		assert.Equal(t, "amount", housetest.AtFault(t, err), amount)

@@ -304,9 +304,6 @@ async function cancel() {
         </li>
       </ul>
     </section>
-    <p class="total">
-      <span>In all</span><b>{{ money(order.total) }}</b>
-    </p>
     <OrderMoney :id="id" />
 
     <h2>What happened</h2>
@@ -370,8 +367,7 @@ section,
 .order h2 {
   margin-top: 8px;
 }
-.names li,
-.total {
+.names li {
   display: flex;
   align-items: center;
   justify-content: space-between;

@@ -38,7 +38,7 @@ async function strike(p: Schemas['Payment']) {
   <section v-if="account" aria-label="Money">
     <GroupHead name="Money" />
     <dl>
-      <dt>To be paid</dt>
+      <dt>{{ account.state === 'cancelled' ? 'Would have cost' : 'To be paid' }}</dt>
       <dd>
         {{ money(account.gross)
         }}<span v-if="taxed" class="quiet">
@@ -62,9 +62,11 @@ async function strike(p: Schemas['Payment']) {
           <span class="quiet">{{ money(account.settled.spent) }} was spent on pieces that serve nobody else</span>
         </dd>
       </template>
-      <dt>Paid</dt>
-      <dd>{{ money(account.paid) }}</dd>
-      <template v-if="open !== 0 && (account.state !== 'cancelled' || open < 0)">
+      <template v-if="Number(account.paid) !== 0">
+        <dt>Paid</dt>
+        <dd>{{ money(account.paid) }}</dd>
+      </template>
+      <template v-if="Number(account.paid) !== 0 && open !== 0 && (account.state !== 'cancelled' || open < 0)">
         <dt>{{ open > 0 ? 'Open' : 'To go back' }}</dt>
         <dd>
           <b>{{ money(Math.abs(open)) }}</b>

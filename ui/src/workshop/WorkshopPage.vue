@@ -132,7 +132,6 @@ async function save() {
 <template>
   <PageHead name="Workshop">
     <template #acts>
-      <RouterLink class="word" to="/workshop/terms">Terms</RouterLink>
       <RouterLink class="word" to="/workshop/access">Who may come in</RouterLink>
       <RouterLink class="word" to="/workshop/trail">Who did what</RouterLink>
       <RouterLink class="word" :class="{ bad: health?.well === false }" to="/workshop/health">{{
@@ -242,7 +241,8 @@ async function save() {
           />
           <p class="quiet">
             Fees, margins and price endings belong to each
-            <RouterLink to="/products/prices">way of selling</RouterLink>.
+            <RouterLink to="/products/prices">way of selling</RouterLink>; what is asked ahead and how long a quote
+            stands are your <RouterLink to="/workshop/terms">terms</RouterLink>.
           </p>
         </section>
       </InTurn>
