@@ -224,7 +224,7 @@ const actName = computed(() => {
     <p v-else-if="refused" class="note brick">{{ refused.message }}</p>
     <p v-else-if="!askable" class="note">From 1 to 500 pieces of each.</p>
     <TextField v-model="note" label="Note" :rows="2" :fault="fault('note')" maxlength="2000" />
-    <TickBox v-model="offered" label="Only offered: a quote that becomes an order once it is accepted" />
+    <TickBox v-model="offered">Only offered: a quote that becomes an order once it is accepted</TickBox>
     <DateField
       v-if="offered"
       v-model="standsUntil"
