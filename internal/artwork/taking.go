@@ -288,6 +288,25 @@ func (a *Area) pixels(ctx context.Context, hash string) (*image.RGBA, error) {
 	return rgba, nil
 }
 
+// Originals are pictures' files as they came, by the names they had.
+func (a *Area) Originals(ctx context.Context, tx *gorm.DB, ids []uint64) (map[string][]byte, error) {
+	var rows []Artwork
+	if err := tx.Select("id", "file_name", "original").Where("id IN ?", ids).Find(&rows).Error; err != nil {
+		return nil, fmt.Errorf("reading pictures: %w", err)
+	}
+	files := map[string][]byte{}
+	for _, p := range rows {
+		content, _, err := a.FileOf(ctx, p.Original)
+		if err != nil {
+			return nil, err
+		}
+		if content != nil {
+			files[fmt.Sprintf("%d %s", p.ID, baseOf(p.FileName))] = content
+		}
+	}
+	return files, nil
+}
+
 // Thumbs are the files of the small pictures, by their picture's id.
 func Thumbs(tx *gorm.DB, ids []uint64) (map[uint64]string, error) {
 	var rows []Artwork

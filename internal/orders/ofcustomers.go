@@ -40,6 +40,15 @@ func IDsOf(tx *gorm.DB, customers []uint64) (ids []uint64, err error) {
 	return ids, nil
 }
 
+// PicturesOf are the pictures that the pieces of orders have.
+func PicturesOf(tx *gorm.DB, orders []uint64) (ids []uint64, err error) {
+	q := tx.Model(&Want{}).Distinct("artwork_id").Where("artwork_id IS NOT NULL AND order_line_id IN (SELECT id FROM order_lines WHERE order_id IN ?)", orders)
+	if err := q.Order("artwork_id").Pluck("artwork_id", &ids).Error; err != nil {
+		return nil, fmt.Errorf("reading the pictures of orders: %w", err)
+	}
+	return ids, nil
+}
+
 // OrderHad is an order as it stands among those of its customer.
 type OrderHad struct {
 	ID      uint64          `json:"id"`

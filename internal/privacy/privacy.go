@@ -3,6 +3,7 @@ package privacy
 
 import (
 	"context"
+	"maps"
 	"slices"
 	"time"
 
@@ -33,7 +34,7 @@ func New(db *database.DB, now func() time.Time, artwork *artwork.Area, takeout *
 	return &Area{db, now, artwork, takeout, backup}
 }
 
-// GiveOut is all that is known of a person, as tables in a ZIP file.
+// GiveOut is all that is known of a person, as tables in a ZIP file, and the pictures they sent.
 func (a *Area) GiveOut(ctx context.Context, id uint64) ([]byte, error) {
 	return database.Look(ctx, a.db, func(tx *gorm.DB) ([]byte, error) {
 		if _, err := customers.Load(tx, id); err != nil {
@@ -43,24 +44,51 @@ func (a *Area) GiveOut(ctx context.Context, id uint64) ([]byte, error) {
 		if err != nil {
 			return nil, err
 		}
-		var all []database.Sheet
-		for _, room := range []func(*gorm.DB, []uint64) ([]database.Sheet, error){customers.SheetsOf, orders.SheetsOf} {
-			sheets, err := room(tx, person.IDs)
-			if err != nil {
-				return nil, err
-			}
-			all = slices.Concat(all, sheets)
-		}
 		ids, err := orders.IDsOf(tx, person.IDs)
 		if err != nil {
 			return nil, err
 		}
-		paid, err := trade.SheetsOf(tx, ids)
+		sheets, err := sheetsOf(tx, person.IDs, ids)
 		if err != nil {
 			return nil, err
 		}
-		return a.takeout.Pack(slices.Concat(all, paid))
+		pictures, err := a.pictures(ctx, tx, ids)
+		if err != nil {
+			return nil, err
+		}
+		return a.takeout.Pack(sheets, pictures...)
 	})
+}
+
+func sheetsOf(tx *gorm.DB, person, ordered []uint64) (all []database.Sheet, err error) {
+	for _, room := range []func() ([]database.Sheet, error){
+		func() ([]database.Sheet, error) { return customers.SheetsOf(tx, person) },
+		func() ([]database.Sheet, error) { return orders.SheetsOf(tx, person) },
+		func() ([]database.Sheet, error) { return trade.SheetsOf(tx, person, ordered) },
+	} {
+		sheets, err := room()
+		if err != nil {
+			return nil, err
+		}
+		all = slices.Concat(all, sheets)
+	}
+	return all, nil
+}
+
+// pictures are those that a person sent for orders.
+func (a *Area) pictures(ctx context.Context, tx *gorm.DB, ordered []uint64) (files []takeout.Named, err error) {
+	ids, err := orders.PicturesOf(tx, ordered)
+	if err != nil {
+		return nil, err
+	}
+	originals, err := a.artwork.Originals(ctx, tx, ids)
+	if err != nil {
+		return nil, err
+	}
+	for _, name := range slices.Sorted(maps.Keys(originals)) {
+		files = append(files, takeout.Named{Name: "pictures/" + name, Content: originals[name]})
+	}
+	return files, nil
 }
 
 // Erase takes all that tells of a person out; their orders stay under a number.

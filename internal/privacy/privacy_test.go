@@ -4,6 +4,9 @@ import (
 	"archive/zip"
 	"bytes"
 	"context"
+	"fmt"
+	"image"
+	"image/png"
 	"io"
 	"strings"
 	"testing"
@@ -24,6 +27,7 @@ import (
 	"tidykiln/internal/orders"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/products"
+	"tidykiln/internal/trade"
 )
 
 // telling are words by which somebody would be known again.
@@ -168,9 +172,21 @@ func TestABackupOfBeforeHasItErasedAgain(t *testing.T) {
 	assert.Empty(t, of, "of a later backup nothing of it is erased: the number may be somebody else’s by then")
 }
 
+// aPicture is a picture that somebody sends.
+func aPicture(t *testing.T) []byte {
+	var b bytes.Buffer
+	require.NoError(t, png.Encode(&b, image.NewRGBA(image.Rect(0, 0, 40, 30))))
+	return b.Bytes()
+}
+
 func TestWhatIsKnownOfSomebodyIsGivenOut(t *testing.T) {
 	s := newStudio(t)
 	s.takes("Heron Club", "Teal")
+	_, err := s.Trade.MakeQuote(s.Ctx, trade.NewQuote{Customer: "The Quoll Choir", DueOn: "2027-03-20", Note: "one more", Lines: []trade.NewQuoteLine{{ProductID: s.crew.ID, Quantity: 1}}})
+	require.NoError(t, err)
+	sent, err := s.Artwork.Take(s.Ctx, "choir at the weir.png", aPicture(t))
+	require.NoError(t, err)
+	require.NoError(t, s.DB.Write(s.Ctx, database.Orders, func(tx *gorm.DB) error { return orders.SetPicture(tx, s.order.Lines[0].Wants[0].ID, &sent.ID) }))
 	content, err := s.Privacy.GiveOut(s.Ctx, s.customer)
 	require.NoError(t, err)
 	out, err := zip.NewReader(bytes.NewReader(content), int64(len(content)))
@@ -187,6 +203,8 @@ func TestWhatIsKnownOfSomebodyIsGivenOut(t *testing.T) {
 	assert.Contains(t, all["csv/customer_addresses.csv"], "9 Wombat Way")
 	assert.Contains(t, all["csv/orders.csv"], "for Quoll Choir")
 	assert.Contains(t, all["csv/pieces_ordered.csv"], "Bandicoot")
+	assert.Contains(t, all["csv/quotes.csv"], "one more")
+	assert.Equal(t, string(aPicture(t)), all[fmt.Sprintf("pictures/%d choir at the weir.png", sent.ID)])
 	for name, text := range all {
 		assert.False(t, strings.Contains(text, "Heron") || strings.Contains(text, "Teal"), name)
 	}

@@ -59,13 +59,28 @@ func (a *Area) Everything(ctx context.Context) ([]byte, error) {
 	})
 }
 
-// Pack puts sheets into a ZIP file, each as CSV and as JSON.
-func (a *Area) Pack(sheets []database.Sheet) ([]byte, error) {
+// Named is a file under a name.
+type Named struct {
+	Name    string
+	Content []byte
+}
+
+// Pack puts sheets into a ZIP file, each as CSV and as JSON, and files beside them.
+func (a *Area) Pack(sheets []database.Sheet, files ...Named) ([]byte, error) {
 	var out bytes.Buffer
 	into := zip.NewWriter(&out)
 	for _, s := range sheets {
 		if err := a.put(into, s); err != nil {
 			return nil, fmt.Errorf("writing the sheet of %s: %w", s.Name, err)
+		}
+	}
+	for _, f := range files {
+		w, err := into.CreateHeader(&zip.FileHeader{Name: f.Name, Modified: a.now()})
+		if err != nil {
+			return nil, err
+		}
+		if _, err := w.Write(f.Content); err != nil {
+			return nil, err
 		}
 	}
 	if err := into.Close(); err != nil {

@@ -20,7 +20,7 @@ import (
 )
 
 // sheets are those that docs/formats.md describes, with how many rows the demo has of some.
-var sheets = []string{"customers", "customer_addresses", "orders", "order_lines", "pieces_ordered", "logbook_of_orders", "payments", "products", "recipes", "batches", "pieces", "steps_done", "outcomes", "logbook_of_batches", "materials", "suppliers", "purchases", "movements", "people"}
+var sheets = []string{"customers", "customer_addresses", "orders", "order_lines", "pieces_ordered", "logbook_of_orders", "quotes", "quote_lines", "payments", "products", "recipes", "batches", "pieces", "steps_done", "outcomes", "logbook_of_batches", "materials", "suppliers", "purchases", "movements", "people"}
 
 func TestEverythingComesOutAsTablesAndAsJSON(t *testing.T) {
 	at := time.Date(2027, 5, 4, 10, 26, 0, 0, time.UTC)

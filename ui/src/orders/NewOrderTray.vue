@@ -13,7 +13,7 @@ import { useTray } from '../shared/tray'
 import PromiseCard from '../planning/PromiseCard.vue'
 import FieldPair from '../shared/FieldPair.vue'
 import DueFields from './DueFields.vue'
-import { takenIn } from './names'
+import { namesFault, typedNames, takenIn } from './names'
 import FilesButton from '../shared/FilesButton.vue'
 import FootedForm from '../shared/FootedForm.vue'
 import PickField from '../shared/PickField.vue'
@@ -59,11 +59,7 @@ watch(
 )
 
 const productOf = (l: Line) => products.value?.find((p) => p.id === l.productId)
-const letteringOf = (l: Line) =>
-  l.text
-    .split('\n')
-    .map((t) => t.trim())
-    .filter(Boolean)
+const letteringOf = (l: Line) => typedNames(l.text)
 const add = () => lines.value.push({ productId: products.value?.[0]?.id ?? 0, quantity: 1, text: '' })
 
 const most = 500
@@ -80,10 +76,6 @@ async function fromTable(l: Line, file: File) {
   l.text = names.join('\n')
   l.quantity = names.length
 }
-const letteringFault = (i: number) =>
-  fault(`lines[${i}].lettering`) ||
-  Object.entries(trouble.value?.fields ?? {}).find(([k]) => k.startsWith(`lines[${i}].lettering[`))?.[1] ||
-  ''
 
 const ask = computed(() => ({
   outletId: outletId.value,
@@ -191,7 +183,7 @@ const actName = computed(() => {
         v-model="line.text"
         :label="`Lettering, one a line · ${letteringOf(line).length} of ${line.quantity}`"
         :rows="5"
-        :fault="letteringFault(i)"
+        :fault="namesFault(trouble?.fields, i)"
         @update:model-value="typed(line)"
       />
       <FilesButton

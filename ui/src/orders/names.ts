@@ -64,3 +64,16 @@ function rowsOf(text: string): string[][] {
   }
   return rows
 }
+
+// typedNames are the names that are typed, one a line.
+export const typedNames = (text: string) =>
+  text
+    .split('\n')
+    .map((t) => t.trim())
+    .filter(Boolean)
+
+// namesFault is what is wrong with the names of a line, or with one of them.
+export const namesFault = (faults: Record<string, string> | undefined, line: number) =>
+  Object.entries(faults ?? {}).find(
+    ([at]) => at === `lines[${line}].lettering` || at.startsWith(`lines[${line}].lettering[`),
+  )?.[1] ?? ''

@@ -3,6 +3,7 @@ import { computed, ref, watch } from 'vue'
 import { useAnswer } from '../api/answers'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
+import { namesFault, typedNames } from '../orders/names'
 import ActRow from '../shared/ActRow.vue'
 import AskDialog from '../shared/AskDialog.vue'
 import { thisMinute } from '../shared/clock'
@@ -41,15 +42,6 @@ watch(
   },
   { immediate: true },
 )
-const listed = (text: string) =>
-  text
-    .split('\n')
-    .map((t) => t.trim())
-    .filter(Boolean)
-const nameFault = (i: number) =>
-  fault(`lines[${i}].lettering`) ||
-  Object.entries(trouble.value?.fields ?? {}).find(([k]) => k.startsWith(`lines[${i}].lettering[`))?.[1] ||
-  ''
 const states: Record<Schemas['Quote']['state'], string> = {
   open: '',
   accepted: 'Accepted.',
@@ -62,7 +54,7 @@ const states: Record<Schemas['Quote']['state'], string> = {
 const moving = ref<{ names: string[]; agree: () => Promise<void> } | null>(null)
 async function accept(agreed: Schemas['AgreedMove'][] = []) {
   moving.value = null
-  const body = { lettering: names.value.map(listed), dueOn: dueOn.value || undefined, agreed }
+  const body = { lettering: names.value.map(typedNames), dueOn: dueOn.value || undefined, agreed }
   const made = await act(() => answerOf(api.POST('/api/quotes/{id}/accept', { params: at.value, body })))
   if (trouble.value?.type === '/problems/breaks-promises') {
     const moves = trouble.value.values as Schemas['AgreedMove'][]
@@ -71,6 +63,11 @@ async function accept(agreed: Schemas['AgreedMove'][] = []) {
   if (!made) return
   say({ text: `Order ${made.number} taken, at the quoted price.` })
   await open('order', made.id)
+}
+function again() {
+  const { customer, lines } = quote.value!
+  const first = lines[0]!
+  return open('new-order', undefined, { as: 'quote', for: customer.name, ask: `${first.productId},${first.quantity}` })
 }
 const end = (path: '/api/quotes/{id}/decline' | '/api/quotes/{id}/withdraw') =>
   tell(() => answerOf(api.POST(path, { params: at.value, body: { version: quote.value!.version } })))
@@ -94,6 +91,7 @@ const renew = () => tell(() => answerOf(api.POST('/api/quotes/{id}/address', { p
       {{ states[quote.state] }}
       <button v-if="quote.orderId" class="word" type="button" @click="open('order', quote.orderId)">The order</button>
       <template v-else-if="quote.state === 'accepted'"> The order is still to be taken.</template>
+      <button v-else-if="runs" class="word" type="button" @click="again">Another quote like it</button>
     </p>
     <p v-if="quote.note" class="lines">{{ quote.note }}</p>
     <QuoteLines :quote="quote" />
@@ -102,9 +100,9 @@ const renew = () => tell(() => answerOf(api.POST('/api/quotes/{id}/address', { p
         <TextField
           v-if="l.lettered"
           v-model="names[i]"
-          :label="`Lettering of ${l.productName}, one a line · ${listed(names[i] ?? '').length} of ${l.quantity}`"
+          :label="`Lettering of ${l.productName}, one a line · ${typedNames(names[i] ?? '').length} of ${l.quantity}`"
           :rows="4"
-          :fault="nameFault(i)"
+          :fault="namesFault(trouble?.fields, i)"
         />
       </template>
       <DateField v-model="dueOn" label="Due on" :fault="fault('dueOn')" />

@@ -4,6 +4,7 @@ import { useRoute } from 'vue-router'
 import { useAnswer } from '../api/answers'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
+import { namesFault, typedNames } from '../orders/names'
 import ActRow from '../shared/ActRow.vue'
 import EmptyNote from '../shared/EmptyNote.vue'
 import TextField from '../shared/TextField.vue'
@@ -15,18 +16,9 @@ const route = useRoute()
 const token = computed(() => String(route.params.token))
 const at = () => ({ path: { token: token.value } })
 const { data: quote, error } = useAnswer('/api/shown-quotes/{token}', at)
-const { act, busy, trouble, fault } = useAct()
+const { act, busy, trouble } = useAct()
 const typed = reactive<Record<number, string>>({})
 const namesOf = (l: Schemas['ShownLine']) => typed[l.id] ?? l.lettering.join('\n')
-const listed = (text: string) =>
-  text
-    .split('\n')
-    .map((t) => t.trim())
-    .filter(Boolean)
-const nameFault = (i: number) =>
-  fault(`lines[${i}].lettering`) ||
-  Object.entries(trouble.value?.fields ?? {}).find(([k]) => k.startsWith(`lines[${i}].lettering[`))?.[1] ||
-  ''
 const said: Record<Schemas['ShownQuote']['state'], string> = {
   open: '',
   accepted: 'You have accepted this. Thank you: you hear from the studio.',
@@ -35,7 +27,7 @@ const said: Record<Schemas['ShownQuote']['state'], string> = {
   lapsed: 'This quote does not stand any more. Ask for another one.',
 }
 function answer(accept: boolean) {
-  const lettering = accept ? (quote.value?.lines ?? []).map((l) => (l.lettered ? listed(namesOf(l)) : [])) : []
+  const lettering = accept ? (quote.value?.lines ?? []).map((l) => (l.lettered ? typedNames(namesOf(l)) : [])) : []
   return act(() => answerOf(api.POST('/api/shown-quotes/{token}', { params: at(), body: { accept, lettering } })))
 }
 </script>
@@ -74,9 +66,9 @@ function answer(accept: boolean) {
           <TextField
             v-if="l.lettered"
             :model-value="namesOf(l)"
-            :label="`What is to stand on ${l.product}, one a line · ${listed(namesOf(l)).length} of ${l.quantity}`"
+            :label="`What is to stand on ${l.product}, one a line · ${typedNames(namesOf(l)).length} of ${l.quantity}`"
             :rows="4"
-            :fault="nameFault(i)"
+            :fault="namesFault(trouble?.fields, i)"
             @update:model-value="typed[l.id] = String($event)"
           />
         </template>
