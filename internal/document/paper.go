@@ -3,6 +3,9 @@ package document
 import (
 	"bytes"
 	"fmt"
+	"image"
+	_ "image/jpeg" // what pictures of lines are
+	_ "image/png"
 	"io"
 	"net/http"
 
@@ -112,8 +115,12 @@ func paperLine(pdf *fpdf.Fpdf, l PaperLine, key string) error {
 	return nil
 }
 
-// paperThumb draws a picture into its square, whole.
+// paperThumb draws a picture into its square, whole. What is no picture, or one whose
+// file was damaged, is left out: the paper is right without it.
 func paperThumb(pdf *fpdf.Fpdf, picture []byte, key string, top float64) error {
+	if _, _, err := image.Decode(bytes.NewReader(picture)); err != nil {
+		return nil
+	}
 	kind := map[string]string{"image/jpeg": "JPEG", "image/png": "PNG"}[http.DetectContentType(picture)]
 	if kind == "" {
 		return nil
