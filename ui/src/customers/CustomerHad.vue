@@ -42,6 +42,7 @@ li {
   display: flex;
   flex-wrap: wrap;
   gap: 2px 12px;
+  align-items: center;
   justify-content: space-between;
   padding: 6px 0;
   border-bottom: 1px solid var(--line);

@@ -42,7 +42,7 @@ async function strike(p: Schemas['Payment']) {
       <dd>
         {{ money(account.gross)
         }}<span v-if="taxed" class="quiet">
-          {{ account.taxInPrice ? 'with' : 'and holds' }} {{ money(account.tax) }} tax ({{
+          {{ account.taxInPrice ? 'holds' : 'with' }} {{ money(account.tax) }} tax ({{
             written(String(Number(account.taxPercent)))
           }}
           %)</span

@@ -24,7 +24,7 @@ defineProps<{ quote: Schemas['Quote'] }>()
     <span>To be paid</span><b>{{ money(quote.gross) }}</b>
   </p>
   <p v-if="Number(quote.tax) > 0" class="sum quiet">
-    <span>{{ quote.taxInPrice ? 'with' : 'and holds' }} {{ written(String(Number(quote.taxPercent))) }} % tax</span
+    <span>{{ quote.taxInPrice ? 'holds' : 'with' }} {{ written(String(Number(quote.taxPercent))) }} % tax</span
     ><span>{{ money(quote.tax) }}</span>
   </p>
   <p v-if="Number(quote.deposit) > 0" class="sum quiet">
