@@ -273,6 +273,9 @@ func watch(ctx context.Context, rooms *house.House, clock *demo.Clock) *sync.Wai
 		rooms.Prints.KeepMaking(database.By(ctx, database.Author{Doing: "Make print sheets"}), func(err error) { slog.Warn("print sheets", "error", err) })
 	})
 	watched.Go(func() {
+		rooms.Papers.KeepLosingNames(database.By(ctx, database.Author{Doing: "Take names out of old papers"}), func(err error) { slog.Warn("papers", "error", err) })
+	})
+	watched.Go(func() {
 		rooms.Backup.Keep(ctx, func(err error) { slog.Error("backup", "error", err) })
 	})
 	watched.Go(func() {

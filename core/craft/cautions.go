@@ -2,7 +2,7 @@ package craft
 
 import "slices"
 
-// caution goes with kinds of work, or with what the piece is for.
+// caution goes with kinds of work, or with what the piece is for; so does a word of care.
 type caution struct {
 	Text string `json:"text"`
 	// Does and Withs are the kinds of work it goes with; both empty means any.

@@ -22,6 +22,7 @@ type libraryData struct {
 	methods  []Method
 	schools  []School
 	cautions []caution
+	care     []caution
 	troubles []Trouble
 	// layFilms and coatFilms are the usual films by material.
 	layFilms, coatFilms map[string]measure.Length
@@ -97,6 +98,7 @@ func mustLoadLibrary() libraryData {
 	}
 	mustRead("library/schools.json", &data.schools)
 	mustRead("library/cautions.json", &data.cautions)
+	mustRead("library/care.json", &data.care)
 	mustRead("library/troubles.json", &data.troubles)
 	entries, err := libraryFiles.ReadDir("library/methods")
 	if err != nil {

@@ -79,7 +79,7 @@ func (f *CustomerForm) check() error {
 	for i := range f.Addresses {
 		a := &f.Addresses[i]
 		a.Called = strings.TrimSpace(a.Called)
-		a.Lines = tidyLines(a.Lines)
+		a.Lines = TidyLines(a.Lines)
 		at := fmt.Sprintf("addresses[%d].lines", i)
 		if a.Lines == "" {
 			return problem.Invalid(at, "write the address, or take it out")
@@ -92,8 +92,8 @@ func (f *CustomerForm) check() error {
 	return nil
 }
 
-// tidyLines drops empty lines and the blanks around each.
-func tidyLines(text string) string {
+// TidyLines drops empty lines and the blanks around each.
+func TidyLines(text string) string {
 	var kept []string
 	for line := range strings.Lines(strings.ReplaceAll(text, "\r", "\n")) {
 		if line = strings.TrimSpace(line); line != "" {

@@ -279,7 +279,7 @@ func (r *Rebuilt) Drop(ctx context.Context) error {
 }
 
 // seeded are tables that have rows in an empty studio too.
-var seeded = []string{"workshop", "materials", "outlets", "room", "trade_terms"}
+var seeded = []string{"workshop", "materials", "outlets", "room", "trade_terms", "letterhead", "label_sheets"}
 
 // Empty tells whether nothing was ever done in the studio of a database: nobody works
 // there, nothing is made and nobody may come in.

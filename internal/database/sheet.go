@@ -17,8 +17,8 @@ type Sheet struct {
 }
 
 // SheetOf reads a sheet by a query that names its columns.
-func SheetOf(tx *gorm.DB, name, query string) (s Sheet, err error) {
-	rows, err := tx.Raw(query).Rows()
+func SheetOf(tx *gorm.DB, name, query string, args ...any) (s Sheet, err error) {
+	rows, err := tx.Raw(query, args...).Rows()
 	if err != nil {
 		return s, fmt.Errorf("reading the sheet of %s: %w", name, err)
 	}
@@ -43,6 +43,20 @@ func SheetOf(tx *gorm.DB, name, query string) (s Sheet, err error) {
 		s.Rows = append(s.Rows, row)
 	}
 	return s, rows.Err()
+}
+
+// Cells are the values as text; nil is empty.
+func (s Sheet) Cells() (rows [][]string) {
+	for _, row := range s.Rows {
+		cells := make([]string, len(row))
+		for i, v := range row {
+			if v != nil {
+				cells[i] = fmt.Sprint(v)
+			}
+		}
+		rows = append(rows, cells)
+	}
+	return rows
 }
 
 // SheetsOf reads several sheets, each by its name and its query.

@@ -72,11 +72,16 @@ func printable(text string) string {
 	}, text)
 }
 
+// addFonts puts the fonts in, which the file then holds.
+func addFonts(pdf *fpdf.Fpdf) {
+	pdf.AddUTF8FontFromBytes("text", "", goregular.TTF)
+	pdf.AddUTF8FontFromBytes("text", "B", gobold.TTF)
+}
+
 // newPages begins a document of A4 pages with a line and the page's number at the foot of each.
 func newPages(title, foot string) *fpdf.Fpdf {
 	pdf := fpdf.New("P", "mm", "A4", "")
-	pdf.AddUTF8FontFromBytes("text", "", goregular.TTF)
-	pdf.AddUTF8FontFromBytes("text", "B", gobold.TTF)
+	addFonts(pdf)
 	pdf.SetMargins(pageMargin, pageMargin, pageMargin)
 	pdf.SetAutoPageBreak(true, pageMargin+4)
 	pdf.SetTitle(title, true)

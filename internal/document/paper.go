@@ -22,13 +22,15 @@ type Paper struct {
 	Lines    []PaperLine
 	Sums     []PaperSum
 	Words    []string
+	// Foot stands at the foot of every page.
+	Foot string
 }
 
 // PaperLine is a line with its picture (JPEG or PNG; none where empty).
 type PaperLine struct {
 	Name, About            string
 	Quantity, Each, Amount string
-	Picture                []byte
+	Picture                []byte `json:"-"`
 }
 
 // PaperSum is a line under the lines; the main one is what is to be paid.
@@ -44,9 +46,29 @@ const (
 	paperCount   = 16.0
 )
 
+// paperColumns are how wide the columns of a paper's lines are: those that no line has
+// are left out.
+type paperColumns struct{ picture, names, count, numbers float64 }
+
+func columnsOf(lines []PaperLine) (c paperColumns) {
+	for _, l := range lines {
+		if len(l.Picture) > 0 {
+			c.picture = paperPicture + 4
+		}
+		if l.Quantity != "" {
+			c.count = paperCount
+		}
+		if l.Amount != "" {
+			c.numbers = paperNumbers
+		}
+	}
+	c.names = textWidth - c.picture - c.count - 2*c.numbers
+	return c
+}
+
 // WritePaper writes a paper as a PDF of A4 pages.
 func WritePaper(w io.Writer, p Paper) error {
-	pdf := newPages(p.Title, p.From)
+	pdf := newPages(p.Title, p.Foot)
 	pdf.AddPage()
 	pdf.SetTextColor(95, 87, 77)
 	write(pdf, "", 10.5, textWidth, 5, p.From)
@@ -58,19 +80,14 @@ func WritePaper(w io.Writer, p Paper) error {
 	pdf.SetTextColor(95, 87, 77)
 	write(pdf, "", 10.5, textWidth, 5, p.About)
 	pdf.Ln(5)
+	columns := columnsOf(p.Lines)
 	for i, l := range p.Lines {
-		if err := paperLine(pdf, l, fmt.Sprint("line ", i)); err != nil {
+		if err := paperLine(pdf, l, columns, fmt.Sprint("line ", i)); err != nil {
 			return err
 		}
 	}
 	paperRule(pdf)
-	for _, s := range p.Sums {
-		style := map[bool]string{true: "B", false: ""}[s.Main]
-		pdf.SetFont("text", style, 11)
-		pdf.SetTextColor(42, 39, 35)
-		pdf.CellFormat(textWidth-paperNumbers, 6.5, printable(s.Name), "", 0, "R", false, 0, "")
-		pdf.CellFormat(paperNumbers, 6.5, printable(s.Amount), "", 1, "R", false, 0, "")
-	}
+	paperSums(pdf, p.Sums)
 	pdf.Ln(5)
 	for _, words := range p.Words {
 		write(pdf, "", 10.5, textWidth, 5.5, words)
@@ -82,13 +99,27 @@ func WritePaper(w io.Writer, p Paper) error {
 	return nil
 }
 
+// paperSums writes what it comes to, all of it on one page.
+func paperSums(pdf *fpdf.Fpdf, sums []PaperSum) {
+	const height = 6.5
+	if pdf.GetY()+height*float64(len(sums)) > 297-pageMargin-4 {
+		pdf.AddPage()
+	}
+	pdf.SetTextColor(42, 39, 35)
+	for _, s := range sums {
+		pdf.SetFont("text", map[bool]string{true: "B", false: ""}[s.Main], 11)
+		pdf.CellFormat(textWidth-paperNumbers-10, height, printable(s.Name), "", 0, "R", false, 0, "")
+		pdf.CellFormat(paperNumbers+10, height, printable(s.Amount), "", 1, "R", false, 0, "")
+	}
+}
+
 func paperRule(pdf *fpdf.Fpdf) {
 	pdf.SetDrawColor(221, 213, 198)
 	pdf.Line(pageMargin, pdf.GetY(), 210-pageMargin, pdf.GetY())
 	pdf.Ln(2)
 }
 
-func paperLine(pdf *fpdf.Fpdf, l PaperLine, key string) error {
+func paperLine(pdf *fpdf.Fpdf, l PaperLine, c paperColumns, key string) error {
 	if pdf.GetY() > 297-pageMargin-paperPicture-12 {
 		pdf.AddPage()
 	}
@@ -97,21 +128,32 @@ func paperLine(pdf *fpdf.Fpdf, l PaperLine, key string) error {
 	if err := paperThumb(pdf, l.Picture, key, top); err != nil {
 		return err
 	}
-	left, names := pageMargin+paperPicture+4, textWidth-paperPicture-4-paperCount-2*paperNumbers
 	pdf.SetTextColor(42, 39, 35)
-	pdf.SetXY(left+names, top)
+	pdf.SetXY(pageMargin+c.picture+c.names, top)
 	pdf.SetFont("text", "", 11)
-	pdf.CellFormat(paperCount, 5.5, printable(l.Quantity)+" ×", "", 0, "R", false, 0, "")
-	pdf.CellFormat(paperNumbers, 5.5, printable(l.Each), "", 0, "R", false, 0, "")
-	pdf.CellFormat(paperNumbers, 5.5, printable(l.Amount), "", 0, "R", false, 0, "")
-	pdf.SetXY(left, top)
-	write(pdf, "B", 11, names, 5.5, l.Name)
-	if l.About != "" {
-		pdf.SetX(left)
-		pdf.SetTextColor(95, 87, 77)
-		write(pdf, "", 9.5, names, 4.5, l.About)
+	if c.count > 0 {
+		pdf.CellFormat(c.count, 5.5, printable(l.Quantity)+" ×", "", 0, "R", false, 0, "")
 	}
-	pdf.SetY(max(pdf.GetY(), top+paperPicture) + 2)
+	if c.numbers > 0 {
+		pdf.CellFormat(c.numbers, 5.5, printable(l.Each), "", 0, "R", false, 0, "")
+		pdf.CellFormat(c.numbers, 5.5, printable(l.Amount), "", 0, "R", false, 0, "")
+	}
+	// What is said of a line can go on over the page: it keeps to its column there.
+	pdf.SetLeftMargin(pageMargin + c.picture)
+	pdf.SetXY(pageMargin+c.picture, top)
+	write(pdf, "B", 11, c.names, 5.5, l.Name)
+	if l.About != "" {
+		pdf.SetTextColor(95, 87, 77)
+		write(pdf, "", 9.5, c.names, 4.5, l.About)
+	}
+	pdf.SetLeftMargin(pageMargin)
+	if y := pdf.GetY(); y < top { // it did
+		pdf.SetY(y + 2)
+	} else if c.picture > 0 {
+		pdf.SetY(max(y, top+paperPicture) + 2)
+	} else {
+		pdf.SetY(y + 3)
+	}
 	return nil
 }
 

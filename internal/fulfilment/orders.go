@@ -152,6 +152,9 @@ func (a *Area) TakeBack(ctx context.Context, id uint64, version int) error {
 		if o.State != orders.HandedOver || o.Version != version {
 			return problem.Conflict(problem.Moved, "Order %d is not as it was when you opened it.", o.Number)
 		}
+		if o.CameBack() {
+			return problem.Conflict(problem.InUse, "Pieces of order %d came back: it was handed over.", o.Number)
+		}
 		pieces, err := piecesFor(tx, o)
 		if err != nil {
 			return err

@@ -18,6 +18,7 @@ import (
 	"tidykiln/internal/health"
 	"tidykiln/internal/library"
 	"tidykiln/internal/orders"
+	"tidykiln/internal/papers"
 	"tidykiln/internal/planning"
 	"tidykiln/internal/prints"
 	"tidykiln/internal/privacy"
@@ -46,6 +47,7 @@ type House struct {
 	Planning   *planning.Area
 	Prints     *prints.Area
 	Trade      *trade.Area
+	Papers     *papers.Area
 	Desk       *desk.Area
 	Trail      *trail.Area
 	Takeout    *takeout.Area
@@ -61,7 +63,7 @@ func New(db *database.DB, now func() time.Time, hygrometer workshop.Hygrometer, 
 	}
 	h := &House{Workshop: workshop.New(db, now, hygrometer), Access: access.New(db, now), Stores: stores.New(db, now)}
 	h.Library = library.New(db, now, products.CountByMethod)
-	h.Artwork = artwork.New(db, now, []artwork.Use{products.UseOfArtwork, orders.UseOfArtwork}, []artwork.Held{batches.ArtworkHeld, orders.ArtworkHeld}, prints.HeldFiles)
+	h.Artwork = artwork.New(db, now, []artwork.Use{products.UseOfArtwork, orders.UseOfArtwork}, []artwork.Held{batches.ArtworkHeld, orders.ArtworkHeld}, prints.HeldFiles, papers.HeldFiles)
 	h.Products = products.New(db, now, h.Library, h.Artwork, selling.MainTerms)
 	h.Selling = selling.New(db, now, h.Products)
 	h.Customers = customers.New(db, now, orders.Had, []customers.Holding{orders.Holding, trade.Holding})
@@ -70,19 +72,20 @@ func New(db *database.DB, now func() time.Time, hygrometer workshop.Hygrometer, 
 	h.Fulfilment = fulfilment.New(db, now, h.Products, h.Orders)
 	h.Planning = planning.New(db, now, h.Products, h.Selling, h.Batches, h.Fulfilment)
 	h.Prints = prints.New(db, now, h.Artwork, h.Products, h.Planning, h.Stores, printer)
-	h.Trade = trade.New(db, now, h.Selling, h.Products, h.Artwork, h.Fulfilment, h.Planning)
+	h.Trade = trade.New(db, now, h.Selling, h.Products, h.Artwork, h.Fulfilment, h.Planning, papers.Credited)
+	h.Papers = papers.New(db, now, h.Artwork, h.Trade, h.Selling)
 	h.Desk = desk.New(db, now, h.Access, h.Products, h.Planning)
 	h.Trail = trail.New(db)
 	h.Takeout = takeout.New(db, now)
 	h.Backup = backup.New(db)
-	h.Privacy = privacy.New(db, now, h.Artwork, h.Takeout, h.Backup)
+	h.Privacy = privacy.New(db, now, h.Artwork, h.Papers, h.Takeout, h.Backup)
 	h.Health = health.New(db, h.Backup)
 	return h
 }
 
 // Mount adds the routes of every room.
 func (h *House) Mount(api huma.API) {
-	for _, room := range []interface{ Mount(huma.API) }{h.Workshop, h.Access, h.Stores, h.Library, h.Artwork, h.Products, h.Selling, h.Customers, h.Orders, h.Batches, h.Fulfilment, h.Planning, h.Prints, h.Trade, h.Desk, h.Trail, h.Takeout, h.Backup, h.Privacy, h.Health} {
+	for _, room := range []interface{ Mount(huma.API) }{h.Workshop, h.Access, h.Stores, h.Library, h.Artwork, h.Products, h.Selling, h.Customers, h.Orders, h.Batches, h.Fulfilment, h.Planning, h.Prints, h.Trade, h.Papers, h.Desk, h.Trail, h.Takeout, h.Backup, h.Privacy, h.Health} {
 		room.Mount(api)
 	}
 }

@@ -44,9 +44,10 @@ type Order struct {
 	KeepRests bool      `json:"keepRests"`
 	State     State     `json:"state" enum:"open,handed_over,cancelled"`
 	TakenAt   time.Time `json:"takenAt"`
-	// TaxPercent and TaxInPrice are what the way of selling said when it was taken.
+	// TaxPercent, TaxInPrice and TaxNote are what the way of selling said when it was taken.
 	TaxPercent decimal.Decimal `json:"-"`
 	TaxInPrice bool            `json:"-"`
+	TaxNote    string          `json:"-"`
 	ClosedAt   *time.Time      `json:"closedAt,omitempty"`
 	Version    int             `json:"version"`
 	Lines      []Line          `json:"lines" nullable:"false"`
@@ -75,6 +76,8 @@ type Want struct {
 	Lettering   string `json:"lettering"`
 	// ArtworkID is the customer's picture for it; nil where none is needed or none has come.
 	ArtworkID *uint64 `json:"artworkId,omitempty"`
+	// ReturnedAt is when it came back after it had been handed over.
+	ReturnedAt *time.Time `json:"returnedAt,omitempty"`
 }
 
 // Event is something that happened to an order.
@@ -108,6 +111,7 @@ type Quoted struct {
 	OutletName string
 	TaxPercent decimal.Decimal
 	TaxInPrice bool
+	TaxNote    string
 	// Prices are those of one piece, a line each.
 	Prices []decimal.Decimal
 }
@@ -187,7 +191,7 @@ func (a *Area) Take(tx *gorm.DB, in NewOrder, now time.Time) (o Order, err error
 	if err != nil {
 		return o, err
 	}
-	o = Order{OutletName: outlet.Name, DueOn: in.DueOn, DaysOnTheWay: in.DaysOnTheWay, Note: strings.TrimSpace(in.Note), KeepRests: in.KeepRests, State: Open, TakenAt: now, TaxPercent: outlet.TaxPercent, TaxInPrice: outlet.TaxInPrice, Version: 1}
+	o = Order{OutletName: outlet.Name, DueOn: in.DueOn, DaysOnTheWay: in.DaysOnTheWay, Note: strings.TrimSpace(in.Note), KeepRests: in.KeepRests, State: Open, TakenAt: now, TaxPercent: outlet.TaxPercent, TaxInPrice: outlet.TaxInPrice, TaxNote: outlet.TaxNote, Version: 1}
 	for i, l := range in.Lines {
 		line, p, err := takeLine(tx, basis, l, i)
 		if err != nil {
@@ -199,7 +203,7 @@ func (a *Area) Take(tx *gorm.DB, in NewOrder, now time.Time) (o Order, err error
 		o.Lines = append(o.Lines, line)
 	}
 	if q := in.Quoted; q != nil {
-		o.OutletName, o.TaxPercent, o.TaxInPrice = q.OutletName, q.TaxPercent, q.TaxInPrice
+		o.OutletName, o.TaxPercent, o.TaxInPrice, o.TaxNote = q.OutletName, q.TaxPercent, q.TaxInPrice, q.TaxNote
 		for i := range o.Lines {
 			o.Lines[i].UnitPrice = q.Prices[i]
 		}

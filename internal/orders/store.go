@@ -110,3 +110,11 @@ func createOrder(tx *gorm.DB, o *Order) error {
 	}
 	return nil
 }
+
+// SetReturned notes when a piece came back that had been handed over; nil where it did not.
+func SetReturned(tx *gorm.DB, want uint64, at *time.Time) error {
+	if err := tx.Model(&Want{}).Where("id = ?", want).Update("returned_at", at).Error; err != nil {
+		return fmt.Errorf("noting that a piece came back: %w", err)
+	}
+	return nil
+}

@@ -2,6 +2,7 @@ package orders
 
 import (
 	"fmt"
+	"slices"
 
 	"gorm.io/gorm"
 
@@ -48,6 +49,13 @@ func (o Order) WantIDs() (ids []uint64) {
 		}
 	}
 	return ids
+}
+
+// CameBack tells whether any of its pieces came back after it was handed over.
+func (o Order) CameBack() bool {
+	return slices.ContainsFunc(o.Lines, func(l Line) bool {
+		return slices.ContainsFunc(l.Wants, func(w Want) bool { return w.ReturnedAt != nil })
+	})
 }
 
 // Pieces is how many pieces the order is for.

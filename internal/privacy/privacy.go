@@ -15,6 +15,7 @@ import (
 	"tidykiln/internal/customers"
 	"tidykiln/internal/database"
 	"tidykiln/internal/orders"
+	"tidykiln/internal/papers"
 	"tidykiln/internal/prints"
 	"tidykiln/internal/takeout"
 	"tidykiln/internal/trade"
@@ -25,13 +26,14 @@ type Area struct {
 	db      *database.DB
 	now     func() time.Time
 	artwork *artwork.Area
+	papers  *papers.Area
 	takeout *takeout.Area
 	backup  *backup.Area
 }
 
 // New makes the area on its database and clock.
-func New(db *database.DB, now func() time.Time, artwork *artwork.Area, takeout *takeout.Area, backup *backup.Area) *Area {
-	return &Area{db, now, artwork, takeout, backup}
+func New(db *database.DB, now func() time.Time, artwork *artwork.Area, papers *papers.Area, takeout *takeout.Area, backup *backup.Area) *Area {
+	return &Area{db, now, artwork, papers, takeout, backup}
 }
 
 // GiveOut is all that is known of a person, as tables in a ZIP file, and the pictures they sent.
@@ -56,7 +58,11 @@ func (a *Area) GiveOut(ctx context.Context, id uint64) ([]byte, error) {
 		if err != nil {
 			return nil, err
 		}
-		return a.takeout.Pack(sheets, pictures...)
+		issued, err := a.papers.FilesOf(ctx, tx, ids)
+		if err != nil {
+			return nil, err
+		}
+		return a.takeout.Pack(sheets, slices.Concat(pictures, named("papers/", issued))...)
 	})
 }
 
@@ -65,6 +71,7 @@ func sheetsOf(tx *gorm.DB, person, ordered []uint64) (all []database.Sheet, err 
 		func() ([]database.Sheet, error) { return customers.SheetsOf(tx, person) },
 		func() ([]database.Sheet, error) { return orders.SheetsOf(tx, person) },
 		func() ([]database.Sheet, error) { return trade.SheetsOf(tx, person, ordered) },
+		func() ([]database.Sheet, error) { return papers.SheetsOf(tx, ordered) },
 	} {
 		sheets, err := room()
 		if err != nil {
@@ -82,13 +89,15 @@ func (a *Area) pictures(ctx context.Context, tx *gorm.DB, ordered []uint64) (fil
 		return nil, err
 	}
 	originals, err := a.artwork.Originals(ctx, tx, ids)
-	if err != nil {
-		return nil, err
+	return named("pictures/", originals), err
+}
+
+// named puts files into a folder of what is given out.
+func named(folder string, contents map[string][]byte) (files []takeout.Named) {
+	for _, name := range slices.Sorted(maps.Keys(contents)) {
+		files = append(files, takeout.Named{Name: folder + name, Content: contents[name]})
 	}
-	for _, name := range slices.Sorted(maps.Keys(originals)) {
-		files = append(files, takeout.Named{Name: "pictures/" + name, Content: originals[name]})
-	}
-	return files, nil
+	return files
 }
 
 // Erase takes all that tells of a person out; their orders stay under a number.
@@ -136,6 +145,9 @@ func (a *Area) forget(tx *gorm.DB, person customers.Person, at time.Time) error 
 			return err
 		}
 		if err := trade.Forget(tx, had.Orders); err != nil {
+			return err
+		}
+		if err := papers.Forget(tx, had.Orders); err != nil {
 			return err
 		}
 		if err := trade.ForgetQuotes(tx, id); err != nil {

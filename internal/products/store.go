@@ -40,8 +40,17 @@ func LoadAll(tx *gorm.DB) ([]Product, error) {
 }
 
 // Load reads one product that is made, with its current recipe.
-func Load(tx *gorm.DB, id uint64) (p Product, err error) {
-	if err := tx.Where("archived_at IS NULL").First(&p, id).Error; err != nil {
+func Load(tx *gorm.DB, id uint64) (Product, error) {
+	p, err := LoadEver(tx, id)
+	if err == nil && p.ArchivedAt != nil {
+		return Product{}, problem.NotFound("product")
+	}
+	return p, err
+}
+
+// LoadEver reads one product, also one that is made no longer.
+func LoadEver(tx *gorm.DB, id uint64) (p Product, err error) {
+	if err := tx.First(&p, id).Error; err != nil {
 		return p, problem.OrNotFound(err, "product")
 	}
 	if err := tx.First(&p.Recipe, p.RecipeID).Error; err != nil {

@@ -36,6 +36,7 @@ type OutletForm struct {
 	CardFixed   decimal.Decimal `json:"cardFixed" pattern:"^\\d{1,6}(\\.\\d{1,4})?$" patternDescription:"an amount such as 0.10"`
 	TaxPercent  decimal.Decimal `json:"taxPercent" pattern:"^\\d{1,2}(\\.\\d{1,3})?$" patternDescription:"a percentage under 100" doc:"sales tax on the price"`
 	TaxInPrice  bool            `json:"taxInPrice" doc:"the tag holds the tax already"`
+	TaxNote     string          `json:"taxNote,omitempty" maxLength:"200" doc:"what papers say of the tax, such as that a small business charges none"`
 	Ending      *int            `json:"ending,omitempty" minimum:"0" maximum:"99" doc:"cents that tags end on; left out: as they come"`
 	Target      cost.Target     `json:"target" enum:"margin,wage,share"`
 	TargetValue decimal.Decimal `json:"targetValue" pattern:"^\\d{1,4}(\\.\\d{1,4})?$" patternDescription:"a number such as 30"`
@@ -53,9 +54,9 @@ func (o OutletForm) Terms() cost.Terms {
 		CardFixed: cost.MoneyOf(o.CardFixed), TaxPercent: cost.Quantity{Decimal: o.TaxPercent}, TaxInPrice: o.TaxInPrice, Ending: o.Ending}, Target: o.Target, Value: o.TargetValue}
 }
 
-// check refuses what no outlet can be. It tidies the name.
+// check refuses what no outlet can be. It tidies what was typed.
 func (o *OutletForm) check(main bool) error {
-	o.Name = strings.TrimSpace(o.Name)
+	o.Name, o.TaxNote = strings.TrimSpace(o.Name), strings.TrimSpace(o.TaxNote)
 	if o.Name == "" {
 		return problem.Invalid("name", "give this way of selling a name")
 	}

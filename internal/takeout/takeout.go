@@ -20,6 +20,7 @@ import (
 	"tidykiln/internal/database"
 	"tidykiln/internal/document"
 	"tidykiln/internal/orders"
+	"tidykiln/internal/papers"
 	"tidykiln/internal/products"
 	"tidykiln/internal/stores"
 	"tidykiln/internal/trade"
@@ -48,7 +49,7 @@ func (a *Area) Mount(api huma.API) {
 func (a *Area) Everything(ctx context.Context) ([]byte, error) {
 	return database.Look(ctx, a.db, func(tx *gorm.DB) ([]byte, error) {
 		var all []database.Sheet
-		for _, room := range []func(*gorm.DB) ([]database.Sheet, error){customers.Sheets, orders.Sheets, trade.Sheets, products.Sheets, batches.Sheets, stores.Sheets, workshop.Sheets} {
+		for _, room := range []func(*gorm.DB) ([]database.Sheet, error){customers.Sheets, orders.Sheets, trade.Sheets, papers.Sheets, products.Sheets, batches.Sheets, stores.Sheets, workshop.Sheets} {
 			sheets, err := room(tx)
 			if err != nil {
 				return nil, err
@@ -97,26 +98,13 @@ func (a *Area) put(into *zip.Writer, s database.Sheet) error {
 	if err != nil {
 		return err
 	}
-	if err := document.WriteCSV(w, s.Columns, cells(s)); err != nil {
+	if err := document.WriteCSV(w, s.Columns, s.Cells()); err != nil {
 		return err
 	}
 	if w, err = begin("json/" + s.Name + ".json"); err != nil {
 		return err
 	}
 	return writeJSON(w, s)
-}
-
-func cells(s database.Sheet) (rows [][]string) {
-	for _, row := range s.Rows {
-		cells := make([]string, len(row))
-		for i, v := range row {
-			if v != nil {
-				cells[i] = fmt.Sprint(v)
-			}
-		}
-		rows = append(rows, cells)
-	}
-	return rows
 }
 
 // writeJSON writes a list of objects, one a line, with the columns in their order.

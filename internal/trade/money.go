@@ -65,12 +65,15 @@ type OrderMoney struct {
 	Deposit decimal.Decimal `json:"deposit"`
 	// Paid is what came, less what went back.
 	Paid decimal.Decimal `json:"paid"`
+	// LetOff is what is not asked any more, since something came back or was complained of.
+	LetOff decimal.Decimal `json:"letOff"`
 	// Open is what is still to come; under 0, what is to go back.
 	Open decimal.Decimal `json:"open"`
 	// Settled tells of an order that was cancelled; WouldBe of what cancelling it came to now.
 	Settled  *Settlement `json:"settled,omitempty"`
 	WouldBe  *Settlement `json:"wouldBe,omitempty"`
 	Payments []Payment   `json:"payments" nullable:"false"`
+	Returns  []Return    `json:"returns" nullable:"false"`
 }
 
 // Money is what an order asks and what came of it.
@@ -80,11 +83,12 @@ func (a *Area) Money(ctx context.Context, id uint64) (OrderMoney, error) {
 		if err != nil {
 			return OrderMoney{}, err
 		}
-		return a.moneyOf(tx, o)
+		return a.MoneyOf(tx, o)
 	})
 }
 
-func (a *Area) moneyOf(tx *gorm.DB, o orders.Order) (c OrderMoney, err error) {
+// MoneyOf is what an order that was read asks, and what came of it.
+func (a *Area) MoneyOf(tx *gorm.DB, o orders.Order) (c OrderMoney, err error) {
 	sum, err := sumOf(o)
 	if err != nil {
 		return c, err
@@ -101,9 +105,17 @@ func (a *Area) moneyOf(tx *gorm.DB, o orders.Order) (c OrderMoney, err error) {
 		return c, err
 	}
 	for _, p := range c.Payments {
-		c.Paid = c.Paid.Add(p.counts())
+		c.Paid = c.Paid.Add(p.Counts())
 	}
-	c.Open = c.Gross.Sub(c.Paid)
+	if c.Returns, err = returnsOf(tx, o.ID); err != nil {
+		return c, err
+	}
+	for _, r := range c.Returns {
+		if r.TakenBackAt == nil {
+			c.LetOff = c.LetOff.Add(r.Amount)
+		}
+	}
+	c.Open = c.Gross.Sub(c.LetOff).Sub(c.Paid)
 	switch o.State {
 	case orders.Cancelled:
 		if c.Settled, err = settlementOf(tx, o.ID); err != nil {
@@ -116,8 +128,8 @@ func (a *Area) moneyOf(tx *gorm.DB, o orders.Order) (c OrderMoney, err error) {
 	return c, err
 }
 
-// counts is what a payment adds to what was paid.
-func (p Payment) counts() decimal.Decimal {
+// Counts is what a payment adds to what was paid.
+func (p Payment) Counts() decimal.Decimal {
 	switch {
 	case p.TakenBackAt != nil:
 		return decimal.Zero
@@ -160,7 +172,7 @@ func (a *Area) Note(ctx context.Context, id uint64, in PaymentForm) (OrderMoney,
 		if err != nil {
 			return c, err
 		}
-		if c, err = a.moneyOf(tx, o); err != nil {
+		if c, err = a.MoneyOf(tx, o); err != nil {
 			return c, err
 		}
 		w, err := workshop.LoadAlone(tx)
@@ -177,7 +189,7 @@ func (a *Area) Note(ctx context.Context, id uint64, in PaymentForm) (OrderMoney,
 		if err := orders.AddEvent(tx, id, a.now(), "%s", text); err != nil {
 			return c, err
 		}
-		return a.moneyOf(tx, o)
+		return a.MoneyOf(tx, o)
 	})
 }
 
@@ -224,7 +236,7 @@ func (a *Area) TakeBack(ctx context.Context, id uint64) (OrderMoney, error) {
 		if err := orders.AddEvent(tx, o.ID, a.now(), "A payment struck out: it was noted by mistake"); err != nil {
 			return c, err
 		}
-		if c, err = a.moneyOf(tx, o); err != nil {
+		if c, err = a.MoneyOf(tx, o); err != nil {
 			return c, err
 		}
 		if c.Paid.IsNegative() {
@@ -242,7 +254,7 @@ func (a *Area) Cancel(ctx context.Context, id uint64, version int) error {
 		if err != nil {
 			return err
 		}
-		c, err := a.moneyOf(tx, o)
+		c, err := a.MoneyOf(tx, o)
 		if err != nil {
 			return err
 		}

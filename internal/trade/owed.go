@@ -50,6 +50,10 @@ func (a *Area) Owed(ctx context.Context) ([]Owed, error) {
 		if err != nil {
 			return nil, err
 		}
+		off, err := letOff(tx, ids)
+		if err != nil {
+			return nil, err
+		}
 		kept, err := keptOf(tx, ids)
 		if err != nil {
 			return nil, err
@@ -60,7 +64,7 @@ func (a *Area) Owed(ctx context.Context) ([]Owed, error) {
 		}
 		list := []Owed{}
 		for _, o := range asked {
-			owed, err := owedBy(o, terms, paid[o.ID], kept[o.ID], w.Location())
+			owed, err := owedBy(o, terms, paid[o.ID].Add(off[o.ID]), kept[o.ID], w.Location())
 			if err != nil {
 				return nil, err
 			}
@@ -73,7 +77,8 @@ func (a *Area) Owed(ctx context.Context) ([]Owed, error) {
 	})
 }
 
-// owedBy is what an order owes; nil where it owes nothing now.
+// owedBy is what an order owes that so much was paid for, or let off; nil where it owes
+// nothing now.
 func owedBy(o orders.Order, terms Terms, paid, kept decimal.Decimal, in *time.Location) (*Owed, error) {
 	sum, err := sumOf(o)
 	if err != nil {

@@ -9,6 +9,7 @@ import (
 	"github.com/shopspring/decimal"
 	"gorm.io/gorm"
 
+	"tidykiln/core/bill"
 	"tidykiln/core/calendar"
 	"tidykiln/internal/database"
 	"tidykiln/internal/document"
@@ -44,7 +45,7 @@ func (a *Area) quotePDF(ctx context.Context, q Quote, w workshop.Workshop) (*wir
 }
 
 func (a *Area) quotePaper(ctx context.Context, q Quote, w workshop.Workshop) (p document.Paper, err error) {
-	p = document.Paper{Title: fmt.Sprintf("Quote %d", q.Number), From: w.Name, To: q.Customer.Name, About: "Of " + w.Habit.DateAndYear(q.MadeAt.In(w.Location())), Sums: q.sums(w), Words: q.inWords(w)}
+	p = document.Paper{Title: fmt.Sprintf("Quote %d", q.Number), From: w.Name, Foot: w.Name, To: q.Customer.Name, About: "Of " + w.Habit.DateAndYear(q.MadeAt.In(w.Location())), Sums: q.sums(w), Words: q.inWords(w)}
 	for _, l := range q.Lines {
 		line := document.PaperLine{Name: l.ProductName, About: strings.Join(l.Lettering, ", "), Quantity: fmt.Sprint(l.Quantity), Each: w.Money(l.UnitPrice), Amount: w.Money(l.amount())}
 		if l.Thumb != "" {
@@ -80,13 +81,18 @@ func (q Quote) inWords(w workshop.Workshop) []string {
 
 // sums are the lines at the foot of a quote.
 func (q Quote) sums(w workshop.Workshop) []document.PaperSum {
-	rate := w.Habit.Written(q.TaxPercent.String()) + " %"
-	paid := document.PaperSum{Name: "To be paid", Amount: w.Money(q.Gross), Main: true}
+	return Sums(w, bill.Sum{Net: q.Net, Tax: q.Tax, Gross: q.Gross}, bill.Tax{Percent: q.TaxPercent, InPrice: q.TaxInPrice}, "To be paid")
+}
+
+// Sums are the lines at the foot of a paper: what it comes to, and the tax.
+func Sums(w workshop.Workshop, s bill.Sum, tax bill.Tax, called string) []document.PaperSum {
+	rate := w.Habit.Written(tax.Percent.String()) + " %"
+	paid := document.PaperSum{Name: called, Amount: w.Money(s.Gross), Main: true}
 	switch {
-	case q.Tax.IsZero():
+	case s.Tax.IsZero():
 		return []document.PaperSum{paid}
-	case q.TaxInPrice:
-		return []document.PaperSum{paid, {Name: "tax in it, " + rate, Amount: w.Money(q.Tax)}}
+	case tax.InPrice:
+		return []document.PaperSum{paid, {Name: "tax in it, " + rate, Amount: w.Money(s.Tax)}}
 	}
-	return []document.PaperSum{{Name: "Sum", Amount: w.Money(q.Net)}, {Name: "tax, " + rate, Amount: w.Money(q.Tax)}, paid}
+	return []document.PaperSum{{Name: "Sum", Amount: w.Money(s.Net)}, {Name: "tax, " + rate, Amount: w.Money(s.Tax)}, paid}
 }

@@ -43,6 +43,7 @@ type Quote struct {
 	OutletName string          `json:"outletName"`
 	TaxPercent decimal.Decimal `json:"taxPercent"`
 	TaxInPrice bool            `json:"taxInPrice"`
+	TaxNote    string          `json:"taxNote,omitempty"`
 	DueOn      calendar.Date   `json:"dueOn" format:"date"`
 	// DaysOnTheWay is how many days after its hand-over it is at the customer's.
 	DaysOnTheWay int           `json:"daysOnTheWay"`
@@ -221,7 +222,7 @@ func (a *Area) offered(tx *gorm.DB, in NewQuote, basis products.Basis) (q Quote,
 	if err != nil {
 		return q, err
 	}
-	q = Quote{OutletName: outlet.Name, TaxPercent: outlet.TaxPercent, TaxInPrice: outlet.TaxInPrice, DueOn: in.DueOn, DaysOnTheWay: in.DaysOnTheWay,
+	q = Quote{OutletName: outlet.Name, TaxPercent: outlet.TaxPercent, TaxInPrice: outlet.TaxInPrice, TaxNote: outlet.TaxNote, DueOn: in.DueOn, DaysOnTheWay: in.DaysOnTheWay,
 		StandsUntil: until, Note: strings.TrimSpace(in.Note), State: QuoteOpen, MadeAt: a.now(), Version: 1}
 	for i, l := range in.Lines {
 		p, err := products.Load(tx, l.ProductID)
@@ -311,7 +312,7 @@ func (q Quote) mayBeTaken() error {
 // order is the order that the quote becomes.
 func (q Quote) order(in Acceptance) orders.NewOrder {
 	o := orders.NewOrder{Customer: q.Customer.Name, DueOn: q.DueOn, DaysOnTheWay: q.DaysOnTheWay, Note: q.Note,
-		Quoted: &orders.Quoted{OutletName: q.OutletName, TaxPercent: q.TaxPercent, TaxInPrice: q.TaxInPrice}}
+		Quoted: &orders.Quoted{OutletName: q.OutletName, TaxPercent: q.TaxPercent, TaxInPrice: q.TaxInPrice, TaxNote: q.TaxNote}}
 	if in.DueOn != "" {
 		o.DueOn = in.DueOn
 	}

@@ -23,5 +23,7 @@ func sheets(tx *gorm.DB, quotes, payments string) ([]database.Sheet, error) {
 		{"quote_lines", `SELECT l.id, q.number AS quote_number, l.position, l.product_id, l.product_name AS product, l.quantity, l.unit_price, l.lettering
 			FROM quote_lines l JOIN quotes q ON q.id = l.quote_id WHERE ` + quotes + " ORDER BY l.id"},
 		{"payments", "SELECT p.id, p.order_id, p.kind, p.amount, p.paid_on, p.way, p.note, p.noted_at, p.taken_back_at FROM payments p WHERE " + payments + " ORDER BY p.id"},
+		{"returns", "SELECT p.id, p.order_id, p.cause, p.amount, p.cost, p.remade_order_id, p.note, p.noted_at, p.taken_back_at FROM returns p WHERE " + payments + " ORDER BY p.id"},
+		{"pieces_returned", "SELECT r.id, r.return_id, r.want_id, r.product_name AS product, r.goes FROM return_pieces r JOIN returns p ON p.id = r.return_id WHERE " + payments + " ORDER BY r.id"},
 	})
 }

@@ -1,5 +1,5 @@
 // Package trade holds what is offered and what is owed: quotes, deposits, payments, what is
-// kept of an order that is cancelled.
+// kept of an order that is cancelled, what came back.
 package trade
 
 import (
@@ -68,11 +68,13 @@ type Area struct {
 	artwork    *artwork.Area
 	fulfilment *fulfilment.Area
 	planning   *planning.Area
+	// credited is what credit notes were issued for, of an order.
+	credited func(tx *gorm.DB, order uint64) (decimal.Decimal, error)
 }
 
 // New makes the area on its database and clock.
-func New(db *database.DB, now func() time.Time, selling *selling.Area, products *products.Area, artwork *artwork.Area, fulfilment *fulfilment.Area, planning *planning.Area) *Area {
-	return &Area{db, now, selling, products, artwork, fulfilment, planning}
+func New(db *database.DB, now func() time.Time, selling *selling.Area, products *products.Area, artwork *artwork.Area, fulfilment *fulfilment.Area, planning *planning.Area, credited func(tx *gorm.DB, order uint64) (decimal.Decimal, error)) *Area {
+	return &Area{db, now, selling, products, artwork, fulfilment, planning, credited}
 }
 
 // Terms are the studio's terms.
