@@ -58,11 +58,14 @@ func mustParseFont(data []byte) *sfnt.Font {
 	return f
 }
 
-// printable puts a box for letters that the font does not have.
+// printable puts a box for letters that the font does not have; lines end where they did.
 func printable(text string) string {
 	var buffer sfnt.Buffer
 	return strings.Map(func(r rune) rune {
-		if r > 0xFFFF {
+		switch {
+		case r == '\n':
+			return r
+		case r > 0xFFFF:
 			return '□'
 		}
 		if glyph, err := cardFont.GlyphIndex(&buffer, r); err != nil || glyph == 0 {

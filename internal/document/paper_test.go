@@ -32,7 +32,14 @@ func TestAPaperTakesAsManyPagesAsItsLinesNeed(t *testing.T) {
 		p.Lines = append(p.Lines, document.PaperLine{Name: "Sign", Quantity: "1", Each: "€1.00", Amount: "€1.00"})
 	}
 	_, pages = onPaper(t, p)
-	assert.Equal(t, 3, pages)
+	assert.Equal(t, 2, pages)
+	var picture bytes.Buffer
+	require.NoError(t, png.Encode(&picture, image.NewGray(image.Rect(0, 0, 10, 10))))
+	for i := range p.Lines {
+		p.Lines[i].Picture = picture.Bytes()
+	}
+	_, pages = onPaper(t, p)
+	assert.Equal(t, 3, pages, "pictures take room")
 }
 
 func TestAPaperBearsAnyWordsAndPictures(t *testing.T) {

@@ -41,7 +41,7 @@ func (p Period) check() error {
 
 // PaperRow is an invoice, credit note or receipt in a list.
 type PaperRow struct {
-	Paper
+	IssuedPaper
 	OrderNumber int             `json:"orderNumber"`
 	Customer    customers.Named `json:"customer"`
 }
@@ -75,7 +75,7 @@ func (a *Area) List(ctx context.Context, p *Period) (PaperList, error) {
 			return l, err
 		}
 		l.Figures = []TaxFigure{}
-		figures := tx.Model(&Paper{}).Select("tax_percent, SUM(IF(kind = 'credit_note', -net, net)) AS net, SUM(IF(kind = 'credit_note', -tax, tax)) AS tax, SUM(IF(kind = 'credit_note', -gross, gross)) AS gross").
+		figures := tx.Model(&IssuedPaper{}).Select("tax_percent, SUM(IF(kind = 'credit_note', -net, net)) AS net, SUM(IF(kind = 'credit_note', -tax, tax)) AS tax, SUM(IF(kind = 'credit_note', -gross, gross)) AS gross").
 			Where("kind IN ? AND issued_on BETWEEN ? AND ?", []Kind{Invoice, CreditNote}, p.From, p.To).Group("tax_percent").Order("tax_percent").Find(&l.Figures)
 		if figures.Error != nil {
 			return l, fmt.Errorf("adding papers up: %w", figures.Error)
@@ -93,7 +93,7 @@ func rowsOf(tx *gorm.DB, p Period, most int) ([]PaperRow, error) {
 	if err != nil {
 		return nil, err
 	}
-	heads, err := headsOf(tx, database.IDs(list, func(p Paper) uint64 { return p.OrderID }))
+	heads, err := headsOf(tx, database.IDs(list, func(p IssuedPaper) uint64 { return p.OrderID }))
 	if err != nil {
 		return nil, err
 	}
@@ -153,7 +153,7 @@ func (a *Area) IssuedCSV(ctx context.Context, p *Period) (*wire.File, error) {
 }
 
 // signed is an amount as it counts in the books.
-func (p Paper) signed(amount decimal.Decimal) string {
+func (p IssuedPaper) signed(amount decimal.Decimal) string {
 	if p.Kind == CreditNote {
 		amount = amount.Neg()
 	}
@@ -168,7 +168,7 @@ func invoiceNumbers(tx *gorm.DB, rows []PaperRow, numbers map[uint64]int) error 
 			ids = append(ids, *r.CreditsID)
 		}
 	}
-	var invoices []Paper
+	var invoices []IssuedPaper
 	if err := tx.Select("id", "number").Where("id IN ?", ids).Find(&invoices).Error; err != nil {
 		return fmt.Errorf("reading the invoices of credit notes: %w", err)
 	}
@@ -189,7 +189,7 @@ func (a *Area) CameCSV(ctx context.Context, p *Period) (*wire.File, error) {
 		if err != nil {
 			return nil, err
 		}
-		var receipts []Paper
+		var receipts []IssuedPaper
 		if err := tx.Select("payment_id", "number").Where("payment_id IN ?", database.IDs(came, func(m trade.Payment) uint64 { return m.ID })).Find(&receipts).Error; err != nil {
 			return nil, fmt.Errorf("reading the receipts of payments: %w", err)
 		}

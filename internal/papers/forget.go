@@ -17,14 +17,14 @@ import (
 // Forget takes papers of orders out whose customer's data is erased. Those of money stay as
 // issued for as long as the law asks, and lose the name then.
 func Forget(tx *gorm.DB, orders []uint64) error {
-	if err := tx.Where("order_id IN ? AND kind NOT IN ?", orders, []Kind{Invoice, CreditNote, Receipt}).Delete(&Paper{}).Error; err != nil {
+	if err := tx.Where("order_id IN ? AND kind NOT IN ?", orders, []Kind{Invoice, CreditNote, Receipt}).Delete(&IssuedPaper{}).Error; err != nil {
 		return fmt.Errorf("taking papers out: %w", err)
 	}
 	head, err := loadLetterhead(tx)
 	if err != nil {
 		return err
 	}
-	until := tx.Model(&Paper{}).Where("order_id IN ? AND name_until IS NULL", orders).
+	until := tx.Model(&IssuedPaper{}).Where("order_id IN ? AND name_until IS NULL", orders).
 		Update("name_until", gorm.Expr("MAKEDATE(YEAR(issued_on) + 1 + ?, 1)", head.YearsKept))
 	if until.Error != nil {
 		return fmt.Errorf("noting until when papers keep a name: %w", until.Error)
@@ -55,7 +55,7 @@ func (a *Area) LoseNames(ctx context.Context) (int, error) {
 }
 
 // losing are papers whose time is over.
-func (a *Area) losing(tx *gorm.DB) (due []Paper, err error) {
+func (a *Area) losing(tx *gorm.DB) (due []IssuedPaper, err error) {
 	w, err := workshop.LoadAlone(tx)
 	if err != nil {
 		return nil, err
@@ -66,7 +66,7 @@ func (a *Area) losing(tx *gorm.DB) (due []Paper, err error) {
 	return due, nil
 }
 
-func (a *Area) loseName(ctx context.Context, tx *gorm.DB, p Paper) error {
+func (a *Area) loseName(ctx context.Context, tx *gorm.DB, p IssuedPaper) error {
 	heads, err := headsOf(tx, []uint64{p.OrderID})
 	if err != nil {
 		return err
@@ -87,7 +87,7 @@ func (a *Area) loseName(ctx context.Context, tx *gorm.DB, p Paper) error {
 		return err
 	}
 	p.NameUntil = new(never)
-	if err := tx.Model(&Paper{}).Where("id = ?", p.ID).Select("Content", "File", "NameUntil").Updates(&p).Error; err != nil {
+	if err := tx.Model(&IssuedPaper{}).Where("id = ?", p.ID).Select("Content", "File", "NameUntil").Updates(&p).Error; err != nil {
 		return fmt.Errorf("taking the name out of a paper: %w", err)
 	}
 	return nil

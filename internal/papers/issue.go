@@ -41,7 +41,7 @@ type CreditForm struct {
 
 // OrderPapers are the papers of an order, and which can be issued.
 type OrderPapers struct {
-	Papers []Paper `json:"papers" nullable:"false" doc:"the newest first"`
+	Papers []IssuedPaper `json:"papers" nullable:"false" doc:"the newest first"`
 	// To is whom an invoice would be for.
 	To string `json:"to"`
 	// MayInvoice says that no invoice stands and something is asked.
@@ -63,7 +63,7 @@ type subject struct {
 	workshop workshop.Workshop
 	head     Letterhead
 	today    calendar.Date
-	papers   []Paper
+	papers   []IssuedPaper
 }
 
 func (a *Area) subject(tx *gorm.DB, id uint64, read func(*gorm.DB, uint64) (orders.Order, error)) (s subject, err error) {
@@ -86,7 +86,7 @@ func (a *Area) subject(tx *gorm.DB, id uint64, read func(*gorm.DB, uint64) (orde
 
 // standing is the invoice that stands, what of it was not credited, and what was credited
 // of the order in all; nil where none stands.
-func (s subject) standing() (invoice *Paper, left, credited decimal.Decimal) {
+func (s subject) standing() (invoice *IssuedPaper, left, credited decimal.Decimal) {
 	for i, p := range s.papers {
 		if p.Kind == CreditNote {
 			credited = credited.Add(p.Gross)
@@ -150,8 +150,8 @@ func (s subject) toCredit(left decimal.Decimal) decimal.Decimal {
 
 // Issue issues a paper of an order, and keeps it. Those that speak of no money are issued
 // again only where something on them has changed.
-func (a *Area) Issue(ctx context.Context, id uint64, in PaperForm) (Paper, error) {
-	return database.Answer(ctx, a.db, database.Orders, func(tx *gorm.DB) (p Paper, err error) {
+func (a *Area) Issue(ctx context.Context, id uint64, in PaperForm) (IssuedPaper, error) {
+	return database.Answer(ctx, a.db, database.Orders, func(tx *gorm.DB) (p IssuedPaper, err error) {
 		head, err := holdLetterhead(tx)
 		if err != nil {
 			return p, err
@@ -168,7 +168,7 @@ func (a *Area) Issue(ctx context.Context, id uint64, in PaperForm) (Paper, error
 		if strings.Count(in.To, "\n") >= mostSellerLines {
 			return p, problem.Invalid("to", "at most %d lines", mostSellerLines)
 		}
-		p = Paper{Kind: in.Kind, OrderID: id, Content: content{Note: in.Note}}
+		p = IssuedPaper{Kind: in.Kind, OrderID: id, Content: content{Note: in.Note}}
 		switch in.Kind {
 		case Invoice:
 			err = s.invoice(&p, in)
@@ -194,7 +194,7 @@ func (a *Area) Issue(ctx context.Context, id uint64, in PaperForm) (Paper, error
 }
 
 // asIssued is the last paper of a kind that speaks of no money, where it says the same.
-func (s subject) asIssued(p Paper) *Paper {
+func (s subject) asIssued(p IssuedPaper) *IssuedPaper {
 	if p.Kind.OfMoney() {
 		return nil
 	}
@@ -212,7 +212,7 @@ func (s subject) asIssued(p Paper) *Paper {
 }
 
 // keep numbers a paper, writes it, and keeps it as it is.
-func (a *Area) keep(ctx context.Context, tx *gorm.DB, p *Paper, s subject) (err error) {
+func (a *Area) keep(ctx context.Context, tx *gorm.DB, p *IssuedPaper, s subject) (err error) {
 	if p.Number, err = nextNumber(tx, p.Kind, s.head.FirstNumber); err != nil {
 		return err
 	}
@@ -233,7 +233,7 @@ func (a *Area) keep(ctx context.Context, tx *gorm.DB, p *Paper, s subject) (err 
 	return orders.AddEvent(tx, p.OrderID, p.IssuedAt, "%s %d issued", kindNames[p.Kind], p.Number)
 }
 
-func (p Paper) pdf() ([]byte, error) {
+func (p IssuedPaper) pdf() ([]byte, error) {
 	var out bytes.Buffer
 	if p.Content.Paper != nil {
 		err := document.WritePaper(&out, *p.Content.Paper)
@@ -245,7 +245,7 @@ func (p Paper) pdf() ([]byte, error) {
 
 // PDF is a paper as it was issued.
 func (a *Area) PDF(ctx context.Context, id uint64) (*wire.File, error) {
-	p, err := database.Look(ctx, a.db, func(tx *gorm.DB) (Paper, error) { return load(tx, id) })
+	p, err := database.Look(ctx, a.db, func(tx *gorm.DB) (IssuedPaper, error) { return load(tx, id) })
 	if err != nil {
 		return nil, err
 	}
@@ -257,17 +257,17 @@ func (a *Area) PDF(ctx context.Context, id uint64) (*wire.File, error) {
 }
 
 // called is the name of its file.
-func (p Paper) called() string {
+func (p IssuedPaper) called() string {
 	return fmt.Sprintf("%s-%d.pdf", strings.ReplaceAll(string(p.Kind), "_", "-"), p.Number)
 }
 
 // Credit issues a credit note on an invoice.
-func (a *Area) Credit(ctx context.Context, id uint64, in CreditForm) (Paper, error) {
+func (a *Area) Credit(ctx context.Context, id uint64, in CreditForm) (IssuedPaper, error) {
 	in.Reason = strings.TrimSpace(in.Reason)
 	if in.Reason == "" {
-		return Paper{}, problem.Invalid("reason", "say why")
+		return IssuedPaper{}, problem.Invalid("reason", "say why")
 	}
-	return database.Answer(ctx, a.db, database.Orders, func(tx *gorm.DB) (p Paper, err error) {
+	return database.Answer(ctx, a.db, database.Orders, func(tx *gorm.DB) (p IssuedPaper, err error) {
 		head, err := holdLetterhead(tx)
 		if err != nil {
 			return p, err
@@ -294,7 +294,7 @@ func (a *Area) Credit(ctx context.Context, id uint64, in CreditForm) (Paper, err
 				return p, problem.Conflict(problem.Unfit, "Nothing was let off since invoice %d. Note what came back first, or credit all of it.", invoice.Number)
 			}
 		}
-		p = Paper{Kind: CreditNote, OrderID: invoice.OrderID, CreditsID: &id, TaxPercent: invoice.TaxPercent, Gross: amount}
+		p = IssuedPaper{Kind: CreditNote, OrderID: invoice.OrderID, CreditsID: &id, TaxPercent: invoice.TaxPercent, Gross: amount}
 		if p.Net, p.Tax, err = s.shareOf(*stands, amount, left); err != nil {
 			return p, err
 		}
@@ -305,7 +305,7 @@ func (a *Area) Credit(ctx context.Context, id uint64, in CreditForm) (Paper, err
 
 // shareOf splits what is credited into net and tax; the last credit takes what the others
 // left, so that they are the whole.
-func (s subject) shareOf(invoice Paper, amount, left decimal.Decimal) (net, tax decimal.Decimal, err error) {
+func (s subject) shareOf(invoice IssuedPaper, amount, left decimal.Decimal) (net, tax decimal.Decimal, err error) {
 	if amount.Equal(left) {
 		tax = invoice.Tax
 		for _, c := range s.papers {

@@ -40,9 +40,9 @@ var kindNames = map[Kind]string{Invoice: "Invoice", CreditNote: "Credit note", R
 // OfMoney tells whether a paper is one that the books need, and the law asks to be kept.
 func (k Kind) OfMoney() bool { return k == Invoice || k == CreditNote || k == Receipt }
 
-// Paper is a paper as it was issued. Amounts are in the studio's currency; those of a
+// IssuedPaper is a paper as it was issued. Amounts are in the studio's currency; those of a
 // credit note are what it takes off.
-type Paper struct {
+type IssuedPaper struct {
 	ID      uint64 `json:"id"`
 	Kind    Kind   `json:"kind" enum:"invoice,credit_note,receipt,packing_slip,order_sheet,care_card"`
 	Number  int    `json:"number"`

@@ -19,14 +19,14 @@ func SheetsOf(tx *gorm.DB, orders []uint64) ([]database.Sheet, error) {
 
 func sheets(tx *gorm.DB, which string) ([]database.Sheet, error) {
 	return database.SheetsOf(tx, [][2]string{
-		{"papers", `SELECT p.id, p.kind, p.number, p.order_id, i.number AS on_invoice, p.payment_id, p.issued_at, p.issued_on, p.net, p.tax_percent, p.tax, p.gross
-			FROM papers p LEFT JOIN papers i ON i.id = p.credits_id WHERE ` + which + " ORDER BY p.id"},
+		{"issued_papers", `SELECT p.id, p.kind, p.number, p.order_id, i.number AS on_invoice, p.payment_id, p.issued_at, p.issued_on, p.net, p.tax_percent, p.tax, p.gross
+			FROM issued_papers p LEFT JOIN issued_papers i ON i.id = p.credits_id WHERE ` + which + " ORDER BY p.id"},
 	})
 }
 
 // FilesOf are the papers of orders as they were issued, by what they are called.
 func (a *Area) FilesOf(ctx context.Context, tx *gorm.DB, orders []uint64) (map[string][]byte, error) {
-	var list []Paper
+	var list []IssuedPaper
 	if err := tx.Where("order_id IN ?", orders).Order("id").Find(&list).Error; err != nil {
 		return nil, fmt.Errorf("reading the papers of orders: %w", err)
 	}

@@ -66,7 +66,7 @@ func noted(words ...string) (kept []string) {
 	return kept
 }
 
-func (s subject) invoice(p *Paper, in PaperForm) error {
+func (s subject) invoice(p *IssuedPaper, in PaperForm) error {
 	if stands, _, _ := s.standing(); stands != nil {
 		return problem.Conflict(problem.InUse, "Invoice %d stands for this order. Credit it before you issue another.", stands.Number)
 	}
@@ -117,7 +117,7 @@ func (s subject) toPay(gross decimal.Decimal) string {
 
 var wayWords = map[string]string{"cash": "in cash", "card": "by card", "transfer": "by transfer", "voucher": "with a voucher", "other": ""}
 
-func (s subject) receipt(p *Paper, in PaperForm) error {
+func (s subject) receipt(p *IssuedPaper, in PaperForm) error {
 	at := slices.IndexFunc(s.money.Payments, func(m trade.Payment) bool { return m.ID == in.PaymentID })
 	if at < 0 {
 		return problem.Invalid("paymentId", "this order has no such payment")
@@ -126,7 +126,7 @@ func (s subject) receipt(p *Paper, in PaperForm) error {
 	if m.Kind != trade.Paid || m.TakenBackAt != nil {
 		return problem.Conflict(problem.Unfit, "A receipt is for money that came.")
 	}
-	if i := slices.IndexFunc(s.papers, func(p Paper) bool { return p.PaymentID != nil && *p.PaymentID == m.ID }); i >= 0 {
+	if i := slices.IndexFunc(s.papers, func(p IssuedPaper) bool { return p.PaymentID != nil && *p.PaymentID == m.ID }); i >= 0 {
 		return problem.Conflict(problem.InUse, "Receipt %d was issued for this payment.", s.papers[i].Number)
 	}
 	sum, err := bill.Add([]bill.Line{{Quantity: 1, Each: m.Amount}}, decimal.Zero, bill.Tax{Percent: s.order.TaxPercent, InPrice: true})
@@ -142,7 +142,7 @@ func (s subject) receipt(p *Paper, in PaperForm) error {
 	return nil
 }
 
-func (s subject) creditNote(invoice, p Paper, reason string) *document.Paper {
+func (s subject) creditNote(invoice, p IssuedPaper, reason string) *document.Paper {
 	about := fmt.Sprintf("Of %s\nOn invoice %d of %s\n%s", s.day(s.today), invoice.Number, s.day(invoice.IssuedOn), s.ofOrder())
 	paper := s.paper(CreditNote, invoice.Content.Paper.To, about)
 	paper.Lines = []document.PaperLine{{Name: "Credited", About: reason, Amount: s.workshop.Money(p.Gross)}}

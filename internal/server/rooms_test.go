@@ -37,7 +37,7 @@ var owners = map[string][]string{
 	"planning":   {"promises", "promise_moves", "dismissed_suggestions"},
 	"prints":     {"print_jobs", "proofs"},
 	"trade":      {"trade_terms", "payments", "settlements", "quotes", "quote_lines", "returns", "return_pieces"},
-	"papers":     {"letterhead", "papers", "label_sheets"},
+	"papers":     {"letterhead", "issued_papers", "label_sheets"},
 	"demo":       {"demo_clock"},
 }
 

@@ -18,7 +18,7 @@ CREATE TABLE letterhead (
 INSERT INTO letterhead VALUES (1, '', '', 14, 10, 1, 1);
 
 -- Papers as they were issued; those of a kind are numbered without a gap.
-CREATE TABLE papers (
+CREATE TABLE issued_papers (
     id BIGINT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY,
     kind ENUM('invoice', 'credit_note', 'receipt', 'packing_slip', 'order_sheet', 'care_card') NOT NULL,
     number INT UNSIGNED NOT NULL,
@@ -38,13 +38,13 @@ CREATE TABLE papers (
     file CHAR(64) NOT NULL,
     -- until when it keeps the name of somebody whose data was erased
     name_until DATE NULL,
-    UNIQUE papers_number (kind, number),
-    UNIQUE papers_payment (payment_id),
-    INDEX papers_issued (issued_on),
-    INDEX papers_name (name_until),
-    CONSTRAINT papers_order FOREIGN KEY (order_id) REFERENCES orders (id),
-    CONSTRAINT papers_payment FOREIGN KEY (payment_id) REFERENCES payments (id),
-    CONSTRAINT papers_credits FOREIGN KEY (credits_id) REFERENCES papers (id)
+    UNIQUE issued_papers_number (kind, number),
+    UNIQUE issued_papers_payment (payment_id),
+    INDEX issued_papers_issued (issued_on),
+    INDEX issued_papers_name (name_until),
+    CONSTRAINT issued_papers_order FOREIGN KEY (order_id) REFERENCES orders (id),
+    CONSTRAINT issued_papers_payment FOREIGN KEY (payment_id) REFERENCES payments (id),
+    CONSTRAINT issued_papers_credits FOREIGN KEY (credits_id) REFERENCES issued_papers (id)
 );
 
 -- Label sheets of the studio's own; lengths in mm.
@@ -107,7 +107,7 @@ DROP TABLE return_pieces;
 DROP TABLE returns;
 ALTER TABLE wants DROP returned_at;
 DROP TABLE label_sheets;
-DROP TABLE papers;
+DROP TABLE issued_papers;
 DROP TABLE letterhead;
 ALTER TABLE quotes DROP tax_note;
 ALTER TABLE orders DROP tax_note;

@@ -621,6 +621,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/figures/issued-papers.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Invoices and credit notes of a period as a table */
+        get: operations["get-issued-table"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/figures/payments.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Payments of a period as a table */
+        get: operations["get-came-table"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/find": {
         parameters: {
             query?: never;
@@ -757,6 +791,144 @@ export interface paths {
          * @description The answer is JSON line by line: how far it has come, and last what came of it.
          */
         post: operations["import-purchases"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/issued-papers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The papers of money of a period, and what they come to */
+        get: operations["list-papers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/issued-papers/{id}/credit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Issue a credit note on an invoice */
+        post: operations["credit-invoice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/issued-papers/{id}/pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A paper as it was issued */
+        get: operations["get-paper-pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/label-sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The studio's label sheets */
+        get: operations["list-label-sheets"];
+        put?: never;
+        /** Add a label sheet */
+        post: operations["add-label-sheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/label-sheets/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change a label sheet */
+        put: operations["change-label-sheet"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/label-sheets/{id}/pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Labels with prices, an address or words */
+        get: operations["get-labels"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/label-sheets/{id}/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Remove a label sheet */
+        post: operations["remove-label-sheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/letterhead": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What stands on every paper */
+        get: operations["get-letterhead"];
+        /** Change what stands on the papers to come */
+        put: operations["change-letterhead"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1330,6 +1502,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/orders/{id}/papers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The papers of an order, and which can be issued */
+        get: operations["get-order-papers"];
+        put?: never;
+        /** Issue a paper of an order */
+        post: operations["issue-paper"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/orders/{id}/payments": {
         parameters: {
             query?: never;
@@ -1411,6 +1601,23 @@ export interface paths {
         get: operations["proof-pdf"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/{id}/returns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Note what came back, or was complained of, and what is done about it */
+        post: operations["return-pieces"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2840,6 +3047,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/returns/{id}/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Strike a return out that was noted by mistake */
+        post: operations["take-back-return"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/revision": {
         parameters: {
             query?: never;
@@ -4035,6 +4259,10 @@ export interface components {
             name: string;
             password: string;
         };
+        CreditForm: {
+            reason: string;
+            whole?: boolean;
+        };
         Curve: {
             /** Format: int64 */
             enough: number;
@@ -4766,6 +4994,28 @@ export interface components {
             noGood: number;
             note?: string;
         };
+        IssuedPaper: {
+            /** Format: int64 */
+            creditsId?: number;
+            gross: string;
+            /** Format: int64 */
+            id: number;
+            /** Format: date-time */
+            issuedAt: string;
+            /** Format: date */
+            issuedOn: string;
+            /** @enum {string} */
+            kind: "invoice" | "credit_note" | "receipt" | "packing_slip" | "order_sheet" | "care_card";
+            net: string;
+            /** Format: int64 */
+            number: number;
+            /** Format: int64 */
+            orderId: number;
+            /** Format: int64 */
+            paymentId?: number;
+            tax: string;
+            taxPercent: string;
+        };
         Item: {
             /** Format: int64 */
             artworkId?: number;
@@ -4853,6 +5103,81 @@ export interface components {
         };
         LabelFollowing: {
             products: components["schemas"]["ProductAsRead"][];
+        };
+        LabelSheet: {
+            /** Format: int64 */
+            columns: number;
+            /** Format: double */
+            gapX: number;
+            /** Format: double */
+            gapY: number;
+            /** Format: int64 */
+            id: number;
+            /** Format: double */
+            labelHeight: number;
+            /** Format: double */
+            labelWidth: number;
+            /** Format: double */
+            marginLeft: number;
+            /** Format: double */
+            marginTop: number;
+            name: string;
+            /** Format: double */
+            pageHeight: number;
+            /** Format: double */
+            pageWidth: number;
+            /** Format: int64 */
+            rows: number;
+            /** Format: int64 */
+            version: number;
+        };
+        LabelSheetChange: {
+            /** Format: int64 */
+            columns: number;
+            /** Format: double */
+            gapX: number;
+            /** Format: double */
+            gapY: number;
+            /** Format: double */
+            labelHeight: number;
+            /** Format: double */
+            labelWidth: number;
+            /** Format: double */
+            marginLeft: number;
+            /** Format: double */
+            marginTop: number;
+            name: string;
+            /** Format: double */
+            pageHeight: number;
+            /** Format: double */
+            pageWidth: number;
+            /** Format: int64 */
+            rows: number;
+            /** Format: int64 */
+            version: number;
+        };
+        LabelSheetForm: {
+            /** Format: int64 */
+            columns: number;
+            /** Format: double */
+            gapX: number;
+            /** Format: double */
+            gapY: number;
+            /** Format: double */
+            labelHeight: number;
+            /** Format: double */
+            labelWidth: number;
+            /** Format: double */
+            marginLeft: number;
+            /** Format: double */
+            marginTop: number;
+            name: string;
+            /** Format: double */
+            pageHeight: number;
+            /** Format: double */
+            pageWidth: number;
+            /** Format: int64 */
+            rows: number;
         };
         Labelled: {
             changes: string[];
@@ -4973,6 +5298,40 @@ export interface components {
             supplier: string;
             unitCost: string;
             useBy: string;
+        };
+        Letterhead: {
+            /** Format: int64 */
+            daysToPay: number;
+            /** Format: int64 */
+            firstNumber: number;
+            /** @description what is said under an invoice, such as how it is paid */
+            foot: string;
+            /** @description who sells, line by line: name, address, tax number; the studio's name where empty */
+            seller: string;
+            /** Format: int64 */
+            version: number;
+            /**
+             * Format: int64
+             * @description how long after the end of its year an invoice keeps a name that is to be erased
+             */
+            yearsKept: number;
+        };
+        LetterheadChange: {
+            /** Format: int64 */
+            daysToPay: number;
+            /** Format: int64 */
+            firstNumber: number;
+            /** @description what is said under an invoice, such as how it is paid */
+            foot: string;
+            /** @description who sells, line by line: name, address, tax number; the studio's name where empty */
+            seller: string;
+            /** Format: int64 */
+            version: number;
+            /**
+             * Format: int64
+             * @description how long after the end of its year an invoice keeps a name that is to be erased
+             */
+            yearsKept: number;
         };
         LineChange: {
             /** Format: int64 */
@@ -5934,12 +6293,14 @@ export interface components {
         OrderMoney: {
             deposit: string;
             gross: string;
+            letOff: string;
             net: string;
             /** Format: int64 */
             number: number;
             open: string;
             paid: string;
             payments: components["schemas"]["Payment"][];
+            returns: components["schemas"]["Return"][];
             settled?: components["schemas"]["Settlement"];
             /** @enum {string} */
             state: "open" | "handed_over" | "cancelled";
@@ -5978,6 +6339,17 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        OrderPapers: {
+            changed: boolean;
+            left: string;
+            mayInvoice: boolean;
+            /** @description the newest first */
+            papers: components["schemas"]["IssuedPaper"][];
+            /** Format: int64 */
+            standsId?: number;
+            to: string;
+            toCredit: string;
+        };
         OrderPiece: {
             artwork?: components["schemas"]["Artwork"];
             lettering: string;
@@ -6012,6 +6384,8 @@ export interface components {
             targetValue: string;
             /** @description the tag holds the tax already */
             taxInPrice: boolean;
+            /** @description what papers say of the tax, such as that a small business charges none */
+            taxNote?: string;
             /** @description sales tax on the price */
             taxPercent: string;
             /** Format: int64 */
@@ -6035,6 +6409,8 @@ export interface components {
             targetValue: string;
             /** @description the tag holds the tax already */
             taxInPrice: boolean;
+            /** @description what papers say of the tax, such as that a small business charges none */
+            taxNote?: string;
             /** @description sales tax on the price */
             taxPercent: string;
             /** Format: int64 */
@@ -6058,6 +6434,8 @@ export interface components {
             targetValue: string;
             /** @description the tag holds the tax already */
             taxInPrice: boolean;
+            /** @description what papers say of the tax, such as that a small business charges none */
+            taxNote?: string;
             /** @description sales tax on the price */
             taxPercent: string;
         };
@@ -6170,6 +6548,46 @@ export interface components {
             up?: number;
             /** Format: double */
             widthMm: number;
+        };
+        PaperForm: {
+            /** @enum {string} */
+            kind: "invoice" | "receipt" | "packing_slip" | "order_sheet" | "care_card";
+            /** @description said under it */
+            note?: string;
+            /** Format: int64 */
+            paymentId?: number;
+            to?: string;
+        };
+        PaperList: {
+            /** @description payments in the period, less what was given back */
+            came: string;
+            figures: components["schemas"]["TaxFigure"][];
+            rows: components["schemas"]["PaperRow"][];
+        };
+        PaperRow: {
+            /** Format: int64 */
+            creditsId?: number;
+            customer: components["schemas"]["Named"];
+            gross: string;
+            /** Format: int64 */
+            id: number;
+            /** Format: date-time */
+            issuedAt: string;
+            /** Format: date */
+            issuedOn: string;
+            /** @enum {string} */
+            kind: "invoice" | "credit_note" | "receipt" | "packing_slip" | "order_sheet" | "care_card";
+            net: string;
+            /** Format: int64 */
+            number: number;
+            /** Format: int64 */
+            orderId: number;
+            /** Format: int64 */
+            orderNumber: number;
+            /** Format: int64 */
+            paymentId?: number;
+            tax: string;
+            taxPercent: string;
         };
         Part: {
             do: string;
@@ -6741,6 +7159,7 @@ export interface components {
             state: "open" | "accepted" | "declined" | "withdrawn" | "lapsed";
             tax: string;
             taxInPrice: boolean;
+            taxNote?: string;
             taxPercent: string;
             /** Format: int64 */
             version: number;
@@ -7047,6 +7466,51 @@ export interface components {
              * @description by when the next step must have begun
              */
             until?: string;
+        };
+        Return: {
+            amount: string;
+            cause?: string;
+            cost: string;
+            /** Format: int64 */
+            id: number;
+            note?: string;
+            /** Format: date-time */
+            notedAt: string;
+            pieces: components["schemas"]["ReturnPiece"][];
+            /** Format: int64 */
+            remadeOrderId?: number;
+            /** Format: date-time */
+            takenBackAt?: string;
+        };
+        ReturnForm: {
+            /** @description moves of other promises that may come of it */
+            agreed?: components["schemas"]["AgreedMove"][];
+            /** @description that is let off */
+            amount: string;
+            /** @description key of a sign in the guide to troubles; left out where nothing is wrong with it */
+            cause?: string;
+            note?: string;
+            pieces: components["schemas"]["Returned"][];
+            /**
+             * Format: date
+             * @description left out where nothing is made again
+             */
+            remakeBy?: string;
+            /** Format: int64 */
+            version: number;
+        };
+        ReturnPiece: {
+            /** @enum {string} */
+            goes: "shelf" | "spoiled" | "stays";
+            productName: string;
+            /** Format: int64 */
+            wantId: number;
+        };
+        Returned: {
+            /** @enum {string} */
+            goes: "shelf" | "spoiled" | "stays";
+            /** Format: int64 */
+            wantId: number;
         };
         Revision: {
             /** Format: int64 */
@@ -7589,6 +8053,12 @@ export interface components {
             strips: number;
             /** Format: double */
             wideMm: number;
+        };
+        TaxFigure: {
+            gross: string;
+            net: string;
+            tax: string;
+            taxPercent: string;
         };
         Terms: {
             /** @description of an order, asked ahead; 0 for none */
@@ -9178,6 +9648,74 @@ export interface operations {
             };
         };
     };
+    "get-issued-table": {
+        parameters: {
+            query: {
+                from: string;
+                to: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-came-table": {
+        parameters: {
+            query: {
+                from: string;
+                to: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     find: {
         parameters: {
             query?: {
@@ -9418,6 +9956,340 @@ export interface operations {
                 content: {
                     "application/x-ndjson": components["schemas"]["ImportLine"];
                 };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-papers": {
+        parameters: {
+            query: {
+                from: string;
+                to: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaperList"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "credit-invoice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CreditForm"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IssuedPaper"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-paper-pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-label-sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LabelSheet"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "add-label-sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LabelSheetForm"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LabelSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "change-label-sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LabelSheetChange"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-labels": {
+        parameters: {
+            query?: {
+                /** @description labels that are gone of the first sheet */
+                gone?: number;
+                /** @description whose prices; the main way of selling's when left out */
+                outletId?: number;
+                /** @description which products and how many labels of each, such as 3x12,4x6 */
+                products?: string;
+                /** @description whose customer's address */
+                orderId?: number;
+                /** @description words, line by line */
+                text?: string;
+                /** @description how many labels of an address or of words */
+                count?: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "remove-label-sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Versioned"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-letterhead": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Letterhead"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "change-letterhead": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LetterheadChange"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Error */
             default: {
@@ -10673,6 +11545,72 @@ export interface operations {
             };
         };
     };
+    "get-order-papers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderPapers"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "issue-paper": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PaperForm"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IssuedPaper"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "note-payment": {
         parameters: {
             query?: never;
@@ -10887,6 +11825,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "return-pieces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReturnForm"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderMoney"];
                 };
             };
             /** @description Error */
@@ -13941,6 +14914,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RecoveryCodes"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "take-back-return": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderMoney"];
                 };
             };
             /** @description Error */
