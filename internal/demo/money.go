@@ -7,6 +7,8 @@ import (
 
 	"tidykiln/core/bill"
 	"tidykiln/core/calendar"
+	"tidykiln/internal/orders"
+	"tidykiln/internal/papers"
 	"tidykiln/internal/trade"
 )
 
@@ -33,7 +35,30 @@ func (s *studio) tellMoney(ctx context.Context) error {
 			return err
 		}
 	}
+	if err := s.tellPapers(ctx, owed); err != nil {
+		return err
+	}
 	return s.tellQuotes(ctx)
+}
+
+// tellPapers says what stands on papers, and issues a few for what was handed over.
+func (s *studio) tellPapers(ctx context.Context, owed []trade.Owed) error {
+	head := papers.LetterheadForm{Seller: s.workshop.Name + "\n4 Withy Lane\nTax number 12/345/67890", Foot: "To account 00 11 22 33, with the invoice’s number.", DaysToPay: 14, YearsKept: 10, FirstNumber: 41}
+	if err := s.rooms.Papers.ChangeLetterhead(ctx, papers.LetterheadChange{LetterheadForm: head, Version: 1}); err != nil {
+		return err
+	}
+	for _, o := range owed {
+		kinds := []papers.Kind{papers.OrderSheet}
+		if o.State == orders.HandedOver {
+			kinds = []papers.Kind{papers.Invoice, papers.CareCard}
+		}
+		for _, kind := range kinds {
+			if _, err := s.rooms.Papers.Issue(ctx, o.OrderID, papers.PaperForm{Kind: kind}); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
 }
 
 // tellQuotes offers two things: one quote stands, one has lapsed.

@@ -213,7 +213,11 @@ func (s subject) asIssued(p IssuedPaper) *IssuedPaper {
 
 // keep numbers a paper, writes it, and keeps it as it is.
 func (a *Area) keep(ctx context.Context, tx *gorm.DB, p *IssuedPaper, s subject) (err error) {
-	if p.Number, err = nextNumber(tx, p.Kind, s.head.FirstNumber); err != nil {
+	first := 1
+	if p.Kind.OfMoney() {
+		first = s.head.FirstNumber
+	}
+	if p.Number, err = nextNumber(tx, p.Kind, first); err != nil {
 		return err
 	}
 	p.IssuedAt, p.IssuedOn = a.now(), s.today

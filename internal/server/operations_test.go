@@ -108,7 +108,9 @@ func (s studio) openBatch() any {
 // thing is what the operation speaks of: something that the studio holds and that is not over.
 func (s studio) thing(o operation) string {
 	var id any = 1
-	switch of, ofTrade := s.thingOfAccess(o), s.thingOfTrade(o); {
+	switch of, ofTrade, ofPapers := s.thingOfAccess(o), s.thingOfTrade(o), s.thingOfPapers(o); {
+	case ofPapers != nil:
+		id = ofPapers
 	case of != nil:
 		id = of
 	case ofTrade != nil:
@@ -191,6 +193,9 @@ func (s studio) address(o operation) string {
 // where it holds such a thing, else made from the schema.
 func (s studio) sound(o operation) any {
 	if body := soundOfAccess(o); body != nil {
+		return body
+	}
+	if body := s.soundOfPapers(o); body != nil {
 		return body
 	}
 	if body := s.soundOfTrade(o); body != nil {

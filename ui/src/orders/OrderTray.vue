@@ -24,6 +24,7 @@ import { pressing, standing } from './readiness'
 import FieldPair from '../shared/FieldPair.vue'
 import ActRow from '../shared/ActRow.vue'
 import OrderMoney from '../trade/OrderMoney.vue'
+import OrderPapers from '../papers/OrderPapers.vue'
 import ThingTrail from '../trail/ThingTrail.vue'
 
 // Few orders have pictures of their customers', and few names come from a table: the
@@ -305,6 +306,7 @@ async function cancel() {
       </ul>
     </section>
     <OrderMoney :id="id" />
+    <OrderPapers :id="id" />
 
     <h2>What happened</h2>
     <ol class="events">

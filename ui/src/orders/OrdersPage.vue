@@ -50,6 +50,7 @@ const closedWord = (r: Schemas['LedgerRow']) => (r.state === 'handed_over' ? 'ha
       <RouterLink to="/orders/quotes">Quotes</RouterLink>
       <RouterLink to="/orders/owed">Money to come</RouterLink>
       <RouterLink to="/orders/customers">Customers</RouterLink>
+      <RouterLink to="/orders/papers">Papers</RouterLink>
       <button class="act" type="button" @click="open('new-order')">New order</button>
     </template>
   </PageHead>

@@ -32,6 +32,7 @@ const formOf = (o: Schemas['Outlet']) => ({
   cardFixed: plain(o.cardFixed),
   taxPercent: plain(o.taxPercent),
   taxInPrice: o.taxInPrice,
+  taxNote: o.taxNote ?? '',
   ending: o.ending === undefined ? '' : String(o.ending).padStart(2, '0'),
   target: o.target,
   targetValue: plain(o.targetValue),
@@ -61,6 +62,7 @@ const names = {
   cardFixed: 'Card a sale',
   taxPercent: 'Sales tax, %',
   taxInPrice: 'The price holds the tax',
+  taxNote: 'Said of the tax on papers',
   ending: 'Prices end on',
   target: 'Prices are set so that',
   targetValue: 'So much',
@@ -152,6 +154,13 @@ async function end() {
         />
       </FieldPair>
       <TickBox v-model="form.taxInPrice">{{ names.taxInPrice }} already</TickBox>
+      <TextField
+        v-model="form.taxNote"
+        :label="names.taxNote"
+        :fault="fault('taxNote')"
+        hint="such as that a small business charges none"
+        maxlength="200"
+      />
       <PickField
         :label="names.ending"
         :fault="otherEnding ? '' : fault('ending')"

@@ -10,14 +10,22 @@ import { money } from '../shared/money'
 import { runs } from '../shared/settings'
 import { dateOf, dayName } from '../shared/time'
 import { say } from '../shared/toast'
+import PaymentReceipt from '../papers/PaymentReceipt.vue'
 import { wayNames } from './ways'
 
 // What an order asks and what came of it.
 const PaymentForm = defineAsyncComponent(() => import('./PaymentForm.vue'))
+const ReturnForm = defineAsyncComponent(() => import('./ReturnForm.vue'))
+const OrderReturns = defineAsyncComponent(() => import('./OrderReturns.vue'))
 const props = defineProps<{ id: number }>()
 const { tell, busy } = useAct()
 const { data: account } = useAnswer('/api/orders/{id}/money', () => ({ path: { id: props.id } }))
-const noting = ref<Schemas['Payment']['kind'] | null>(null)
+const noting = ref<Schemas['Payment']['kind'] | 'return' | null>(null)
+const returned = computed(() =>
+  (account.value?.returns ?? [])
+    .filter((r) => !r.takenBackAt)
+    .flatMap((r) => r.pieces.filter((p) => p.goes !== 'stays').map((p) => p.wantId)),
+)
 const open = computed(() => Number(account.value?.open ?? 0))
 const deposit = computed(() => Number(account.value?.deposit ?? 0) - Number(account.value?.paid ?? 0))
 const taxed = computed(() => Number(account.value?.taxPercent ?? 0) > 0)
@@ -62,6 +70,10 @@ async function strike(p: Schemas['Payment']) {
           <span class="quiet">{{ money(account.settled.spent) }} was spent on pieces that serve nobody else</span>
         </dd>
       </template>
+      <template v-if="Number(account.letOff) !== 0">
+        <dt>Let off</dt>
+        <dd>{{ money(account.letOff) }}</dd>
+      </template>
       <template v-if="Number(account.paid) !== 0">
         <dt>Paid</dt>
         <dd>{{ money(account.paid) }}</dd>
@@ -81,8 +93,9 @@ async function strike(p: Schemas['Payment']) {
           {{ dayName(p.paidOn, dateOf(thisMinute)) }}<template v-if="p.note"> · {{ p.note }}</template></span
         >
         <span v-if="p.takenBackAt" class="quiet">struck out</span>
+        <PaymentReceipt v-else-if="runs && p.kind === 'payment'" :id="id" :payment="p.id" />
         <button
-          v-else-if="runs"
+          v-if="!p.takenBackAt && runs"
           class="word"
           type="button"
           :disabled="busy"
@@ -93,14 +106,19 @@ async function strike(p: Schemas['Payment']) {
         </button>
       </li>
     </ul>
+    <OrderReturns v-if="account.returns.length" :returns="account.returns" />
     <template v-if="runs">
-      <PaymentForm v-if="noting" :id="id" :key="noting" :kind="noting" :amount="next" @done="noting = null" />
+      <ReturnForm v-if="noting === 'return'" :id="id" :returned="returned" @done="noting = null" />
+      <PaymentForm v-else-if="noting" :id="id" :key="noting" :kind="noting" :amount="next" @done="noting = null" />
       <p v-else class="acts">
         <button v-if="open > 0 && account.state !== 'cancelled'" class="side" type="button" @click="noting = 'payment'">
           Note a payment
         </button>
         <button v-if="Number(account.paid) > 0" class="word" type="button" @click="noting = 'refund'">
           Money given back
+        </button>
+        <button v-if="account.state === 'handed_over'" class="word" type="button" @click="noting = 'return'">
+          Something came back
         </button>
       </p>
     </template>

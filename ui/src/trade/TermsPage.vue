@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useAnswer } from '../api/answers'
 import { answerOf, api, type Schemas } from '../api/client'
+import LetterheadForm from '../papers/LetterheadForm.vue'
 import { useAct } from '../shared/act'
 import ActRow from '../shared/ActRow.vue'
 import { choicesOf } from '../shared/choices'
@@ -91,6 +92,7 @@ async function save() {
       <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : 'Save' }}</button>
     </ActRow>
   </form>
+  <LetterheadForm />
 </template>
 
 <style scoped>

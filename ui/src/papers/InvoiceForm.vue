@@ -1,0 +1,52 @@
+<script setup lang="ts">
+import { reactive } from 'vue'
+import { answerOf, api } from '../api/client'
+import { useAct } from '../shared/act'
+import ActRow from '../shared/ActRow.vue'
+import TextField from '../shared/TextField.vue'
+import { say } from '../shared/toast'
+import TroubleNote from '../shared/TroubleNote.vue'
+import { paperAddress } from './kinds'
+
+// Whom an invoice is for, before it is issued: it is not changed after.
+const props = defineProps<{ id: number; to: string }>()
+const emit = defineEmits<{ done: [] }>()
+const { act, busy, trouble, fault } = useAct()
+const form = reactive({ to: props.to, note: '' })
+async function issue() {
+  const body = { ...form, kind: 'invoice' as const }
+  const paper = await act(() =>
+    answerOf(api.POST('/api/orders/{id}/papers', { params: { path: { id: props.id } }, body })),
+  )
+  if (!paper) return
+  say({
+    text: `Invoice ${paper.number} is issued.`,
+    action: 'Open it',
+    act: () => void window.open(paperAddress(paper.id), '_blank'),
+  })
+  emit('done')
+}
+</script>
+
+<template>
+  <form class="card" novalidate aria-label="An invoice" @submit.prevent="issue">
+    <TextField v-model="form.to" label="For" :rows="4" :fault="fault('to')" hint="as on a letter" maxlength="600" />
+    <TextField v-model="form.note" label="Said under it" :fault="fault('note')" maxlength="1000" />
+    <p class="quiet">An invoice stays as issued: what is wrong with it is credited, not changed.</p>
+    <TroubleNote :trouble="trouble" />
+    <ActRow>
+      <button class="act" type="submit" :disabled="busy">{{ busy ? 'Issuing' : 'Issue it' }}</button>
+      <button class="word" type="button" @click="emit('done')">Leave it</button>
+    </ActRow>
+  </form>
+</template>
+
+<style scoped>
+.card {
+  display: grid;
+  gap: 10px;
+  padding: 12px;
+  border: 1px solid var(--line);
+  background: var(--paper);
+}
+</style>
