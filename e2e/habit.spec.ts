@@ -17,7 +17,7 @@ test.afterAll(async () => {
 })
 
 const pages = [
-  '/', '/plan', '/orders', '/orders/customers', '/orders/owed', '/orders/quotes', '/orders?tray=quote:2', '/products', '/products/new', '/products/library', '/products/17', '/products/17/costs', '/products/prices',
+  '/', '/plan', '/orders', '/orders/customers', '/orders/owed', '/orders/papers', '/workshop/texts', '/orders/labels', '/orders?tray=order:1', '/orders/quotes', '/orders?tray=quote:2', '/products', '/products/new', '/products/library', '/products/17', '/products/17/costs', '/products/prices',
   '/prints', '/prints?tray=artwork:1', '/prints/sheets', '/prints/design/1', '/prints/proof/4', '/stores', '/stores?view=shelf', '/stores?view=bought', '/notebook', '/notebook/batches', '/workshop', '/workshop/access', '/workshop/trail', '/workshop/health', '/workshop/terms', '/orders?tray=customer:1',
   '/orders?tray=order:4', '/orders?tray=new-order', '/plan?tray=lot:4', '/plan?tray=new-batch', '/plan?tray=what-if', '/plan?tray=suggestions', '/stores?tray=material:5', '/stores?tray=receipt:5',
   '/stores?view=shelf&tray=shelf:10', '/products/prices?tray=outlet:2',

@@ -14,7 +14,7 @@ test.beforeAll(async () => {
 })
 test.afterAll(() => studio.stop())
 
-const pages = ['/', '/plan', '/orders', '/orders/customers', '/orders/customers?tray=customer:1', '/orders/owed', '/orders/quotes?tray=quote:2', '/workshop/terms', '/products', '/products/new', '/products/library', '/products/17', '/products/17/costs', '/products/prices', '/prints', '/prints?tray=artwork:1', '/prints/sheets', '/prints/design/1', '/prints/proof/4', '/stores', '/notebook', '/notebook/batches/new', '/workshop', '/workshop/access', '/workshop/trail', '/workshop/health', '/orders?tray=new-order', '/plan?tray=lot:4', '/plan?tray=what-if', '/plan?tray=suggestions', '/stores?tray=receipt', '/stores?tray=material:5', '/stores?view=shelf&tray=shelf:10', '/stores?tray=files']
+const pages = ['/', '/plan', '/orders', '/orders/customers', '/orders/customers?tray=customer:1', '/orders/owed', '/orders/papers', '/workshop/texts', '/orders/labels', '/orders/quotes?tray=quote:2', '/workshop/terms', '/products', '/products/new', '/products/library', '/products/17', '/products/17/costs', '/products/prices', '/prints', '/prints?tray=artwork:1', '/prints/sheets', '/prints/design/1', '/prints/proof/4', '/stores', '/notebook', '/notebook/batches/new', '/workshop', '/workshop/access', '/workshop/trail', '/workshop/health', '/orders?tray=new-order', '/plan?tray=lot:4', '/plan?tray=what-if', '/plan?tray=suggestions', '/stores?tray=receipt', '/stores?tray=material:5', '/stores?view=shelf&tray=shelf:10', '/stores?tray=files']
 
 // look describes what has the focus: whether it can be seen, and seen to be focused, and whether
 // it is the one looked for. What seems not to be seen is looked at again when the list that the

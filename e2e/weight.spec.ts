@@ -84,7 +84,7 @@ const earlyFirst = async (page: Page) => {
   await page.route(/\/assets\/index-[^/]*\.js$/, (route) => asked.then(() => route.continue()))
 }
 
-const pages = ['/', '/plan', '/orders', '/orders/customers', '/orders/owed', '/orders/quotes', '/workshop/terms', '/products', '/products/17', '/products/new', '/products/library', '/products/1/costs', '/products/prices', '/prints', '/prints/sheets', '/prints/design/1', '/prints/proof/4', '/stores', '/stores?view=shelf', '/stores?view=bought', '/notebook', '/notebook/batches/new', '/workshop', '/workshop/access', '/workshop/trail', '/workshop/health', '/orders?tray=order:4', '/stores?tray=material:5', '/stores?view=shelf&tray=shelf:10', '/plan?tray=new-batch']
+const pages = ['/', '/plan', '/orders', '/orders/customers', '/orders/owed', '/orders/papers', '/workshop/texts', '/orders/labels', '/orders/quotes', '/workshop/terms', '/products', '/products/17', '/products/new', '/products/library', '/products/1/costs', '/products/prices', '/prints', '/prints/sheets', '/prints/design/1', '/prints/proof/4', '/stores', '/stores?view=shelf', '/stores?view=bought', '/notebook', '/notebook/batches/new', '/workshop', '/workshop/access', '/workshop/trail', '/workshop/health', '/orders?tray=order:4', '/stores?tray=material:5', '/stores?view=shelf&tray=shelf:10', '/plan?tray=new-batch']
 
 for (const viewport of [
   { width: 1280, height: 800 },

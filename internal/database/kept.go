@@ -30,6 +30,7 @@ var Trail = []Kept{
 	{Table: "lots", Called: "lot", Label: "number", Under: "batches", By: "batch_id"},
 	{Table: "materials", Called: "material", Label: "name"},
 	{Table: "members", Called: "member", Label: "name", Secret: []string{"password", "pin"}},
+	{Table: "message_templates", Called: "text of a message", Label: "kind"},
 	{Table: "methods", Called: "method", Label: "method_key"},
 	{Table: "movement_parts", Called: "purchase drawn on", Label: "purchase_id", Under: "movements", By: "movement_id"},
 	{Table: "movements", Called: "movement of stores", Label: "cause", Under: "materials", By: "material_id"},

@@ -17,6 +17,7 @@ import (
 	"tidykiln/internal/fulfilment"
 	"tidykiln/internal/health"
 	"tidykiln/internal/library"
+	"tidykiln/internal/messages"
 	"tidykiln/internal/orders"
 	"tidykiln/internal/papers"
 	"tidykiln/internal/planning"
@@ -48,6 +49,7 @@ type House struct {
 	Prints     *prints.Area
 	Trade      *trade.Area
 	Papers     *papers.Area
+	Messages   *messages.Area
 	Desk       *desk.Area
 	Trail      *trail.Area
 	Takeout    *takeout.Area
@@ -74,6 +76,7 @@ func New(db *database.DB, now func() time.Time, hygrometer workshop.Hygrometer, 
 	h.Prints = prints.New(db, now, h.Artwork, h.Products, h.Planning, h.Stores, printer)
 	h.Trade = trade.New(db, now, h.Selling, h.Products, h.Artwork, h.Fulfilment, h.Planning, papers.Credited)
 	h.Papers = papers.New(db, now, h.Artwork, h.Trade, h.Selling)
+	h.Messages = messages.New(db, now, h.Trade, h.Planning)
 	h.Desk = desk.New(db, now, h.Access, h.Products, h.Planning)
 	h.Trail = trail.New(db)
 	h.Takeout = takeout.New(db, now)
@@ -85,7 +88,7 @@ func New(db *database.DB, now func() time.Time, hygrometer workshop.Hygrometer, 
 
 // Mount adds the routes of every room.
 func (h *House) Mount(api huma.API) {
-	for _, room := range []interface{ Mount(huma.API) }{h.Workshop, h.Access, h.Stores, h.Library, h.Artwork, h.Products, h.Selling, h.Customers, h.Orders, h.Batches, h.Fulfilment, h.Planning, h.Prints, h.Trade, h.Papers, h.Desk, h.Trail, h.Takeout, h.Backup, h.Privacy, h.Health} {
+	for _, room := range []interface{ Mount(huma.API) }{h.Workshop, h.Access, h.Stores, h.Library, h.Artwork, h.Products, h.Selling, h.Customers, h.Orders, h.Batches, h.Fulfilment, h.Planning, h.Prints, h.Trade, h.Papers, h.Messages, h.Desk, h.Trail, h.Takeout, h.Backup, h.Privacy, h.Health} {
 		room.Mount(api)
 	}
 }

@@ -22,12 +22,27 @@ import (
 
 // Period is from one day to another, both within it.
 type Period struct {
-	From calendar.Date `query:"from" format:"date" required:"true"`
-	To   calendar.Date `query:"to" format:"date" required:"true"`
+	From calendar.Date `query:"from" format:"date" doc:"the first of this year when left out"`
+	To   calendar.Date `query:"to" format:"date" doc:"today when left out"`
 }
 
 // longestPeriod is how many days figures are given of.
 const longestPeriod = 5 * 366
+
+// whole is the period with the days that were left out.
+func (a *Area) whole(tx *gorm.DB, p Period) (Period, error) {
+	w, err := workshop.LoadAlone(tx)
+	if err != nil {
+		return p, err
+	}
+	if p.To == "" {
+		p.To = calendar.DateOf(a.now(), w.Location())
+	}
+	if p.From == "" {
+		p.From = calendar.Date(string(p.To)[:4] + "-01-01")
+	}
+	return p, p.check()
+}
 
 func (p Period) check() error {
 	switch {
@@ -56,6 +71,9 @@ type TaxFigure struct {
 
 // PaperList are the papers of money of a period, and what they come to.
 type PaperList struct {
+	// From and To are the days it is of.
+	From calendar.Date `json:"from" format:"date"`
+	To   calendar.Date `json:"to" format:"date"`
 	// Rows are the newest 500.
 	Rows    []PaperRow      `json:"rows" nullable:"false"`
 	Figures []TaxFigure     `json:"figures" nullable:"false"`
@@ -66,12 +84,14 @@ type PaperList struct {
 const mostRows = 500
 
 // List are the papers of a period.
-func (a *Area) List(ctx context.Context, p *Period) (PaperList, error) {
-	if err := p.check(); err != nil {
-		return PaperList{}, err
-	}
+func (a *Area) List(ctx context.Context, asked *Period) (PaperList, error) {
 	return database.Look(ctx, a.db, func(tx *gorm.DB) (l PaperList, err error) {
-		if l.Rows, err = rowsOf(tx, *p, mostRows); err != nil {
+		p, err := a.whole(tx, *asked)
+		if err != nil {
+			return l, err
+		}
+		l.From, l.To = p.From, p.To
+		if l.Rows, err = rowsOf(tx, p, mostRows); err != nil {
 			return l, err
 		}
 		l.Figures = []TaxFigure{}
@@ -126,9 +146,9 @@ var (
 const mostInTable = 20_000
 
 // IssuedCSV are the invoices and credit notes of a period as a table; credit notes are under 0.
-func (a *Area) IssuedCSV(ctx context.Context, p *Period) (*wire.File, error) {
-	return a.table(ctx, *p, "papers", issuedColumns, func(tx *gorm.DB, currency string) (table [][]string, err error) {
-		rows, err := rowsOf(tx, *p, mostInTable)
+func (a *Area) IssuedCSV(ctx context.Context, asked *Period) (*wire.File, error) {
+	return a.table(ctx, *asked, "papers", issuedColumns, func(tx *gorm.DB, p Period, currency string) (table [][]string, err error) {
+		rows, err := rowsOf(tx, p, mostInTable)
 		if err != nil {
 			return nil, err
 		}
@@ -179,8 +199,8 @@ func invoiceNumbers(tx *gorm.DB, rows []PaperRow, numbers map[uint64]int) error 
 }
 
 // CameCSV are the payments of a period as a table; what was given back is under 0.
-func (a *Area) CameCSV(ctx context.Context, p *Period) (*wire.File, error) {
-	return a.table(ctx, *p, "payments", cameColumns, func(tx *gorm.DB, currency string) (table [][]string, err error) {
+func (a *Area) CameCSV(ctx context.Context, asked *Period) (*wire.File, error) {
+	return a.table(ctx, *asked, "payments", cameColumns, func(tx *gorm.DB, p Period, currency string) (table [][]string, err error) {
 		came, err := trade.CameBetween(tx, p.From, p.To, mostInTable)
 		if err != nil {
 			return nil, err
@@ -205,16 +225,16 @@ func (a *Area) CameCSV(ctx context.Context, p *Period) (*wire.File, error) {
 	})
 }
 
-func (a *Area) table(ctx context.Context, p Period, name string, columns []string, rows func(tx *gorm.DB, currency string) ([][]string, error)) (*wire.File, error) {
-	if err := p.check(); err != nil {
-		return nil, err
-	}
+func (a *Area) table(ctx context.Context, p Period, name string, columns []string, rows func(tx *gorm.DB, p Period, currency string) ([][]string, error)) (*wire.File, error) {
 	table, err := database.Look(ctx, a.db, func(tx *gorm.DB) ([][]string, error) {
 		w, err := workshop.LoadAlone(tx)
 		if err != nil {
 			return nil, err
 		}
-		return rows(tx, w.Currency)
+		if p, err = a.whole(tx, p); err != nil {
+			return nil, err
+		}
+		return rows(tx, p, w.Currency)
 	})
 	if err != nil {
 		return nil, err

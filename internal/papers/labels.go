@@ -140,7 +140,7 @@ func labelSheet(tx *gorm.DB, id uint64) (s LabelSheet, err error) {
 }
 
 // LabelAsk says what goes on the labels of a sheet: prices of products, an order's
-// address, or words.
+// address, or words; without any of them, where they are.
 type LabelAsk struct {
 	wire.ID
 	Gone     int    `query:"gone" minimum:"0" maximum:"1000" doc:"labels that are gone of the first sheet"`
@@ -170,7 +170,7 @@ func (a *Area) Labels(ctx context.Context, in *LabelAsk) (*wire.File, error) {
 		case strings.TrimSpace(in.Text) != "":
 			return repeated(document.Label{Lines: strings.Split(strings.TrimSpace(in.Text), "\n")}, in.Count), nil
 		}
-		return nil, problem.Invalid("products", "say what goes on the labels")
+		return tried(s), nil
 	})
 	if err != nil {
 		return nil, err
@@ -183,6 +183,14 @@ func (a *Area) Labels(ctx context.Context, in *LabelAsk) (*wire.File, error) {
 		return nil, err
 	}
 	return wire.NewFile("application/pdf", "labels.pdf", out.Bytes()), nil
+}
+
+// tried are labels that tell where they are, to see whether a sheet is as its packet says.
+func tried(s LabelSheet) (labels []document.Label) {
+	for i := range s.sheet().PerPage() {
+		labels = append(labels, document.Label{Lines: []string{fmt.Sprint("label ", i+1), s.Name}})
+	}
+	return labels
 }
 
 func repeated(l document.Label, n int) (labels []document.Label) {

@@ -41,13 +41,19 @@ func TestLabelsHavePricesAddressesOrWords(t *testing.T) {
 	assert.Contains(t, text, "…", "what is too long is cut, not written over the next label")
 }
 
+func TestASheetIsTriedBeforeItIsUsed(t *testing.T) {
+	text, err := newOffice(t).labels(papers.LabelAsk{})
+	require.NoError(t, err)
+	assert.Contains(t, text, "label 24")
+	assert.NotContains(t, text, "label 25")
+}
+
 func TestWhatCannotStandOnLabelsIsRefused(t *testing.T) {
 	f := newOffice(t)
 	for _, c := range []struct {
 		field string
 		ask   papers.LabelAsk
 	}{
-		{"products", papers.LabelAsk{}},
 		{"products", papers.LabelAsk{Products: "x"}},
 		{"products", papers.LabelAsk{Products: "999x2"}},
 		{"products", papers.LabelAsk{Products: fmt.Sprintf("%dx0", f.lamp.ID)}},

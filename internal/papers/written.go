@@ -205,22 +205,23 @@ func (a *Area) orderSheet(ctx context.Context, tx *gorm.DB, s subject, in PaperF
 
 // careCards are one for each kind of piece in the order: thirty ornaments alike need one.
 func careCards(tx *gorm.DB, s subject) (cards []document.CareCard, err error) {
-	seen := map[uint64]bool{}
+	var ids []uint64
 	for _, l := range s.order.Lines {
-		if seen[l.ProductID] {
-			continue
+		if !slices.Contains(ids, l.ProductID) {
+			ids = append(ids, l.ProductID)
 		}
-		seen[l.ProductID] = true
-		p, err := products.LoadEver(tx, l.ProductID)
-		if err != nil {
-			return nil, err
-		}
-		cards = append(cards, careCard(p, l.ProductName, s))
+	}
+	made, err := products.LoadEver(tx, ids)
+	if err != nil {
+		return nil, err
+	}
+	for _, id := range ids {
+		cards = append(cards, careCard(made[id], s))
 	}
 	return cards, nil
 }
 
-func careCard(p products.Product, name string, s subject) document.CareCard {
+func careCard(p products.Product, s subject) document.CareCard {
 	words := craft.CareFor(p.Bench(), p.Blank)
-	return document.CareCard{Name: name, Words: append(words, "Where a label in the parcel says otherwise, follow the label."), From: s.workshop.Name}
+	return document.CareCard{Name: p.Name, Words: append(words, "Where a label in the parcel says otherwise, follow the label."), From: s.workshop.Name}
 }

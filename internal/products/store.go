@@ -17,6 +17,27 @@ func LoadAll(tx *gorm.DB) ([]Product, error) {
 	if err := tx.Where("archived_at IS NULL").Order("name, id").Find(&products).Error; err != nil {
 		return nil, fmt.Errorf("reading the products: %w", err)
 	}
+	return products, withRecipes(tx, products)
+}
+
+// LoadEver reads products by their ids, also those that are made no longer.
+func LoadEver(tx *gorm.DB, ids []uint64) (map[uint64]Product, error) {
+	var products []Product
+	if err := tx.Where("id IN ?", ids).Find(&products).Error; err != nil {
+		return nil, fmt.Errorf("reading the products: %w", err)
+	}
+	if err := withRecipes(tx, products); err != nil {
+		return nil, err
+	}
+	byID := map[uint64]Product{}
+	for _, p := range products {
+		byID[p.ID] = p
+	}
+	return byID, nil
+}
+
+// withRecipes puts their current recipes and their pictures to products.
+func withRecipes(tx *gorm.DB, products []Product) error {
 	ids := make([]uint64, 0, len(products))
 	for _, p := range products {
 		if p.RecipeID != nil {
@@ -25,7 +46,7 @@ func LoadAll(tx *gorm.DB) ([]Product, error) {
 	}
 	var recipes []Recipe
 	if err := tx.Where("id IN ?", ids).Find(&recipes).Error; err != nil {
-		return nil, fmt.Errorf("reading the recipes: %w", err)
+		return fmt.Errorf("reading the recipes: %w", err)
 	}
 	byProduct := make(map[uint64]Recipe, len(recipes))
 	for _, r := range recipes {
@@ -36,21 +57,12 @@ func LoadAll(tx *gorm.DB) ([]Product, error) {
 		products[i].Recipe = byProduct[products[i].ID]
 		all[i] = &products[i]
 	}
-	return products, withArtwork(tx, all...)
+	return withArtwork(tx, all...)
 }
 
 // Load reads one product that is made, with its current recipe.
-func Load(tx *gorm.DB, id uint64) (Product, error) {
-	p, err := LoadEver(tx, id)
-	if err == nil && p.ArchivedAt != nil {
-		return Product{}, problem.NotFound("product")
-	}
-	return p, err
-}
-
-// LoadEver reads one product, also one that is made no longer.
-func LoadEver(tx *gorm.DB, id uint64) (p Product, err error) {
-	if err := tx.First(&p, id).Error; err != nil {
+func Load(tx *gorm.DB, id uint64) (p Product, err error) {
+	if err := tx.Where("archived_at IS NULL").First(&p, id).Error; err != nil {
 		return p, problem.OrNotFound(err, "product")
 	}
 	if err := tx.First(&p.Recipe, p.RecipeID).Error; err != nil {

@@ -14,6 +14,8 @@ func (s studio) soundOfPapers(o operation) any {
 	switch o.ID {
 	case "change-letterhead":
 		return map[string]any{"seller": "words", "foot": "words", "daysToPay": 14, "yearsKept": 10, "firstNumber": 1, "version": s.read("/api/letterhead", "version")}
+	case "change-message-template":
+		return map[string]any{"kind": "thanks", "subject": "words", "body": "words for {customer}", "version": s.read("/api/message-templates", "templates", 5, "version")}
 	case "issue-paper":
 		return map[string]any{"kind": "packing_slip", "to": "words", "note": "words"}
 	case "credit-invoice":

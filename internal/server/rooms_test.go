@@ -18,7 +18,7 @@ import (
 // rooms are the packages of the application in the order of docs/architecture.md:
 // each may import those above it, and none below.
 var rooms = []string{"certificate", "database", "background", "problem", "wire", "document", "workshop", "access", "stores", "library", "artwork", "products", "selling", "customers", "orders", "batches", "fulfilment",
-	"standin", "planning", "prints", "trade", "papers", "desk", "trail", "takeout", "backup", "privacy", "health", "house", "demo", "server"}
+	"standin", "planning", "prints", "trade", "papers", "messages", "desk", "trail", "takeout", "backup", "privacy", "health", "house", "demo", "server"}
 
 // owners are the rooms that tables belong to; nobody else names them.
 var owners = map[string][]string{
@@ -37,6 +37,7 @@ var owners = map[string][]string{
 	"planning":   {"promises", "promise_moves", "dismissed_suggestions"},
 	"prints":     {"print_jobs", "proofs"},
 	"trade":      {"trade_terms", "payments", "settlements", "quotes", "quote_lines", "returns", "return_pieces"},
+	"messages":   {"message_templates"},
 	"papers":     {"letterhead", "issued_papers", "label_sheets"},
 	"demo":       {"demo_clock"},
 }

@@ -1261,6 +1261,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/message-templates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The texts of messages, and what can be filled into them */
+        get: operations["list-message-templates"];
+        /** Change the text of a message */
+        put: operations["change-message-template"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/method-schema": {
         parameters: {
             query?: never;
@@ -1479,6 +1497,40 @@ export interface paths {
         put?: never;
         /** Hand an order over */
         post: operations["hand-over"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/{id}/message.eml": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A message about an order, for a mail program */
+        get: operations["get-order-mail"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/{id}/messages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Messages about an order, ready to go */
+        get: operations["list-order-messages"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2938,6 +2990,40 @@ export interface paths {
         put?: never;
         /** Note that a quote is not wanted */
         post: operations["decline-quote"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quotes/{id}/message.eml": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A message about a quote, for a mail program */
+        get: operations["get-quote-mail"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quotes/{id}/messages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Messages about a quote, ready to go */
+        get: operations["list-quote-messages"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -5855,6 +5941,40 @@ export interface components {
             /** Format: int64 */
             id: number;
         };
+        Message: {
+            body: string;
+            called: string;
+            fits: boolean;
+            /** @enum {string} */
+            kind: "quote" | "proof" | "moved" | "ready" | "on_its_way" | "thanks";
+            missing: string[];
+            subject: string;
+            /** @description an e-mail address; empty where none is known */
+            to: string;
+        };
+        MessageTemplate: {
+            body: string;
+            called: string;
+            /** @enum {string} */
+            kind: "quote" | "proof" | "moved" | "ready" | "on_its_way" | "thanks";
+            standardBody: string;
+            standardSubject: string;
+            subject: string;
+            /** Format: int64 */
+            version: number;
+        };
+        MessageTemplateChange: {
+            body: string;
+            /** @enum {string} */
+            kind: "quote" | "proof" | "moved" | "ready" | "on_its_way" | "thanks";
+            subject: string;
+            /** Format: int64 */
+            version: number;
+        };
+        MessageTemplates: {
+            templates: components["schemas"]["MessageTemplate"][];
+            words: components["schemas"]["Word"][];
+        };
         MethodEntry: {
             about: string;
             builtIn: boolean;
@@ -6562,7 +6682,11 @@ export interface components {
             /** @description payments in the period, less what was given back */
             came: string;
             figures: components["schemas"]["TaxFigure"][];
+            /** Format: date */
+            from: string;
             rows: components["schemas"]["PaperRow"][];
+            /** Format: date */
+            to: string;
         };
         PaperRow: {
             /** Format: int64 */
@@ -8281,6 +8405,10 @@ export interface components {
             /** @description areas of the picture must stay white */
             white?: boolean;
         };
+        Word: {
+            is: string;
+            name: string;
+        };
         Words: {
             fits: boolean;
             /** Format: double */
@@ -9650,9 +9778,11 @@ export interface operations {
     };
     "get-issued-table": {
         parameters: {
-            query: {
-                from: string;
-                to: string;
+            query?: {
+                /** @description the first of this year when left out */
+                from?: string;
+                /** @description today when left out */
+                to?: string;
             };
             header?: never;
             path?: never;
@@ -9684,9 +9814,11 @@ export interface operations {
     };
     "get-came-table": {
         parameters: {
-            query: {
-                from: string;
-                to: string;
+            query?: {
+                /** @description the first of this year when left out */
+                from?: string;
+                /** @description today when left out */
+                to?: string;
             };
             header?: never;
             path?: never;
@@ -9970,9 +10102,11 @@ export interface operations {
     };
     "list-papers": {
         parameters: {
-            query: {
-                from: string;
-                to: string;
+            query?: {
+                /** @description the first of this year when left out */
+                from?: string;
+                /** @description today when left out */
+                to?: string;
             };
             header?: never;
             path?: never;
@@ -11012,6 +11146,66 @@ export interface operations {
             };
         };
     };
+    "list-message-templates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MessageTemplates"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "change-message-template": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MessageTemplateChange"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "method-schema": {
         parameters: {
             query?: never;
@@ -11502,6 +11696,80 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-order-mail": {
+        parameters: {
+            query?: {
+                /** @description where the studio is reached, such as https://studio.example: what links begin with */
+                origin?: string;
+                /** @description which, where one is asked for */
+                kind?: "quote" | "proof" | "moved" | "ready" | "on_its_way" | "thanks";
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-order-messages": {
+        parameters: {
+            query?: {
+                /** @description where the studio is reached, such as https://studio.example: what links begin with */
+                origin?: string;
+                /** @description which, where one is asked for */
+                kind?: "quote" | "proof" | "moved" | "ready" | "on_its_way" | "thanks";
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Message"][] | null;
+                };
             };
             /** @description Error */
             default: {
@@ -14692,6 +14960,80 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-quote-mail": {
+        parameters: {
+            query?: {
+                /** @description where the studio is reached, such as https://studio.example: what links begin with */
+                origin?: string;
+                /** @description which, where one is asked for */
+                kind?: "quote" | "proof" | "moved" | "ready" | "on_its_way" | "thanks";
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-quote-messages": {
+        parameters: {
+            query?: {
+                /** @description where the studio is reached, such as https://studio.example: what links begin with */
+                origin?: string;
+                /** @description which, where one is asked for */
+                kind?: "quote" | "proof" | "moved" | "ready" | "on_its_way" | "thanks";
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Message"][] | null;
+                };
             };
             /** @description Error */
             default: {

@@ -37,6 +37,7 @@ export const router = createRouter({
     { path: '/orders/owed', component: () => import('../trade/OwedPage.vue'), meta: { title: 'Money to come' } },
     { path: '/orders/papers', component: () => import('../papers/PapersPage.vue'), meta: { title: 'Papers' } },
     { path: '/orders/labels', component: () => import('../papers/LabelsPage.vue'), meta: { title: 'Labels' } },
+    { path: '/workshop/texts', component: () => import('../messages/TextsPage.vue'), meta: { title: 'Texts' } },
     { path: '/workshop/terms', component: () => import('../trade/TermsPage.vue'), meta: { title: 'Terms' } },
     {
       path: '/orders/customers',

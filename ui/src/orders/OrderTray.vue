@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import EmptyNote from '../shared/EmptyNote.vue'
+import ChangedCost from './ChangedCost.vue'
 import DueFields from './DueFields.vue'
 import { written } from '../shared/habit'
 import { countIn, plainDecimal } from '../shared/reading'
@@ -22,6 +23,7 @@ import { useTray } from '../shared/tray'
 import { takenIn } from './names'
 import { pressing, standing } from './readiness'
 import FieldPair from '../shared/FieldPair.vue'
+import FoldBox from '../shared/FoldBox.vue'
 import ActRow from '../shared/ActRow.vue'
 import OrderMoney from '../trade/OrderMoney.vue'
 import OrderPapers from '../papers/OrderPapers.vue'
@@ -32,6 +34,7 @@ import ThingTrail from '../trail/ThingTrail.vue'
 const CustomerPictures = defineAsyncComponent(() => import('./CustomerPictures.vue'))
 const CancelOrder = defineAsyncComponent(() => import('../trade/CancelOrder.vue'))
 const FilesButton = defineAsyncComponent(() => import('../shared/FilesButton.vue'))
+const OrderMessages = defineAsyncComponent(() => import('../messages/OrderMessages.vue'))
 
 const props = defineProps<{ id: number }>()
 const { open } = useTray()
@@ -276,6 +279,7 @@ async function cancel() {
           />
         </template>
       </fieldset>
+      <ChangedCost :order="order" :lines="form.lines" />
       <SaveTrouble :trouble="trouble" />
       <ClashNote :clashes="clashes" :names="names" :show="inWords" @mine="keepMine" @theirs="takeTheirs" />
       <ActRow>
@@ -307,6 +311,7 @@ async function cancel() {
     </section>
     <OrderMoney :id="id" />
     <OrderPapers :id="id" />
+    <FoldBox name="Words ready"><OrderMessages :id="id" /></FoldBox>
 
     <h2>What happened</h2>
     <ol class="events">

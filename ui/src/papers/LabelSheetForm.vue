@@ -86,6 +86,7 @@ async function remove() {
     <TroubleNote :trouble="trouble" />
     <ActRow>
       <button class="act" type="submit" :disabled="busy">{{ sheet ? 'Save' : 'Add it' }}</button>
+      <a v-if="sheet" :href="`/api/label-sheets/${sheet.id}/pdf`" target="_blank">Try it on plain paper (PDF)</a>
       <button v-if="sheet" class="word" type="button" :disabled="busy" @click="remove">Remove it</button>
     </ActRow>
   </form>

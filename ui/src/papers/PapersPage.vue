@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, reactive } from 'vue'
 import { useAnswer } from '../api/answers'
 import { thisMinute } from '../shared/clock'
 import DateField from '../shared/DateField.vue'
@@ -15,14 +15,19 @@ import { paperAddress, paperNames } from './kinds'
 
 // What was invoiced, credited and received in a period, for whoever does the books.
 const { open } = useTray()
-const today = dateOf(thisMinute.value)
-const from = ref(`${today.slice(0, 4)}-01-01`)
-const to = ref(today)
-const period = computed(() => ({ from: from.value, to: to.value }))
-const ordered = computed(() => from.value !== '' && to.value >= from.value)
-const { data: list, error } = useAnswer('/api/issued-papers', () => ({ query: period.value }), {
-  enabled: () => ordered.value,
-})
+const today = computed(() => dateOf(thisMinute.value))
+// Until days are chosen they are the server's: this year's so far.
+const chosen = reactive<{ from?: string; to?: string }>({})
+const from = computed({ get: () => chosen.from ?? list.value?.from ?? '', set: (day) => (chosen.from = day) })
+const to = computed({ get: () => chosen.to ?? list.value?.to ?? '', set: (day) => (chosen.to = day) })
+const ordered = computed(() => !chosen.from || !chosen.to || chosen.from <= chosen.to)
+const { data: list, error } = useAnswer(
+  '/api/issued-papers',
+  () => ({ query: { from: chosen.from || undefined, to: chosen.to || undefined } }),
+  {
+    enabled: () => ordered.value,
+  },
+)
 const table = (which: string) => `/api/figures/${which}.csv?from=${from.value}&to=${to.value}`
 </script>
 

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { useAnswer } from '../api/answers'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
@@ -9,6 +9,7 @@ import AskDialog from '../shared/AskDialog.vue'
 import { thisMinute } from '../shared/clock'
 import DateField from '../shared/DateField.vue'
 import EmptyNote from '../shared/EmptyNote.vue'
+import FoldBox from '../shared/FoldBox.vue'
 import GroupHead from '../shared/GroupHead.vue'
 import SecretAddress from '../shared/SecretAddress.vue'
 import { runs } from '../shared/settings'
@@ -20,6 +21,7 @@ import TroubleNote from '../shared/TroubleNote.vue'
 import ThingTrail from '../trail/ThingTrail.vue'
 import QuoteLines from './QuoteLines.vue'
 
+const QuoteMessages = defineAsyncComponent(() => import('../messages/QuoteMessages.vue'))
 // A quote: what is offered, until when, and what they said. Accepted, it becomes an order at its price.
 const props = defineProps<{ id: number }>()
 const { open } = useTray()
@@ -116,6 +118,7 @@ const renew = () => tell(() => answerOf(api.POST('/api/quotes/{id}/address', { p
       </ActRow>
     </form>
     <GroupHead name="To give it" />
+    <FoldBox v-if="quote.state === 'open'" name="Words ready"><QuoteMessages :id="id" /></FoldBox>
     <p><a :href="`/api/quotes/${id}/pdf`" target="_blank">The quote on paper (PDF)</a></p>
     <SecretAddress
       v-if="runs && address"

@@ -242,7 +242,8 @@ async function save() {
           <p class="quiet">
             Fees, margins and price endings belong to each
             <RouterLink to="/products/prices">way of selling</RouterLink>; what is asked ahead and how long a quote
-            stands are your <RouterLink to="/workshop/terms">terms</RouterLink>.
+            stands are your <RouterLink to="/workshop/terms">terms</RouterLink>; what customers are written are your
+            <RouterLink to="/workshop/texts">texts</RouterLink>.
           </p>
         </section>
       </InTurn>

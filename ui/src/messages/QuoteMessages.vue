@@ -1,0 +1,14 @@
+<script setup lang="ts">
+import { useAnswer } from '../api/answers'
+import MessageList from './MessageList.vue'
+
+const props = defineProps<{ id: number }>()
+const { data: messages } = useAnswer('/api/quotes/{id}/messages', () => ({
+  path: { id: props.id },
+  query: { origin: location.origin },
+}))
+</script>
+
+<template>
+  <MessageList v-if="messages" :messages="messages" :mail="`/api/quotes/${id}/message.eml`" />
+</template>
