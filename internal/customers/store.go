@@ -19,6 +19,14 @@ func Load(tx *gorm.DB, id uint64) (c Customer, err error) {
 	return c, problem.OrNotFound(err, "customer")
 }
 
+// EmailOf is a customer's e-mail address; empty where none is known.
+func EmailOf(tx *gorm.DB, id uint64) (email string, err error) {
+	if err := tx.Model(&Customer{}).Where("id = ?", id).Pluck("email", &email).Error; err != nil {
+		return "", fmt.Errorf("reading how a customer is reached: %w", err)
+	}
+	return email, nil
+}
+
 // whole is a customer with who may be the same.
 func whole(tx *gorm.DB, id uint64) (c Customer, err error) {
 	if c, err = Load(tx, id); err != nil {

@@ -21,6 +21,7 @@ import (
 	"tidykiln/internal/orders"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/products"
+	"tidykiln/internal/trade"
 	"tidykiln/internal/wire"
 	"tidykiln/internal/workshop"
 )
@@ -72,11 +73,8 @@ func (a *Area) OfOrder(ctx context.Context, in *MessageAsk) ([]Message, error) {
 		if err != nil {
 			return nil, err
 		}
-		w, err := workshop.LoadAlone(tx)
-		if err != nil {
-			return nil, err
-		}
-		known, err := a.ofOrder(tx, o, w, origin)
+		w := schedule.Basis.Workshop
+		known, err := ofOrder(tx, o, w, origin)
 		if err != nil {
 			return nil, err
 		}
@@ -87,7 +85,7 @@ func (a *Area) OfOrder(ctx context.Context, in *MessageAsk) ([]Message, error) {
 		late := ready.At != nil && ready.SpareMinutes < 0
 		fits := map[Kind]bool{ForProof: o.State == orders.Open && ready.Unstarted > 0 && known["link"] != "", Moved: o.State == orders.Open && late,
 			Ready: ready.State == "ready", OnItsWay: o.State == orders.HandedOver && o.DaysOnTheWay > 0, Thanks: o.State == orders.HandedOver}
-		return a.fill(tx, known, o.CustomerID, fits, func(k Kind) bool { return k != ForQuote })
+		return fill(tx, known, o.CustomerID, fits, func(k Kind) bool { return k != ForQuote })
 	})
 }
 
@@ -96,18 +94,18 @@ func day(w workshop.Workshop, d calendar.Date) string {
 }
 
 // ofOrder is what is known of an order, in words.
-func (a *Area) ofOrder(tx *gorm.DB, o orders.Order, w workshop.Workshop, origin string) (map[string]string, error) {
-	money, err := a.trade.MoneyOf(tx, o)
+func ofOrder(tx *gorm.DB, o orders.Order, w workshop.Workshop, origin string) (map[string]string, error) {
+	money, err := trade.StandingOf(tx, o)
 	if err != nil {
 		return nil, err
 	}
 	known := map[string]string{"customer": o.Customer.Name, "studio": w.Name, "order": fmt.Sprint(o.Number), "due": day(w, o.DueOn),
-		"asked": w.Money(money.Gross.Sub(money.LetOff)), "there": day(w, o.DueOn.Add(o.DaysOnTheWay))}
+		"asked": w.Money(money.Asked), "there": day(w, o.DueOn.Add(o.DaysOnTheWay))}
 	if money.Open.IsPositive() && o.State != orders.Cancelled {
 		known["open"] = w.Money(money.Open)
 	}
-	if ahead := money.Deposit.Sub(money.Paid); ahead.IsPositive() && o.State == orders.Open {
-		known["deposit"] = w.Money(ahead)
+	if money.Ahead.IsPositive() && o.State == orders.Open {
+		known["deposit"] = w.Money(money.Ahead)
 	}
 	var pieces []string
 	var ids []uint64
@@ -176,13 +174,13 @@ func (a *Area) OfQuote(ctx context.Context, in *MessageAsk) ([]Message, error) {
 		if known["link"], err = link(tx, access.OpensQuote, q.ID, origin); err != nil {
 			return nil, err
 		}
-		return a.fill(tx, known, q.Customer.ID, map[Kind]bool{ForQuote: q.State == "open"}, func(k Kind) bool { return k == ForQuote })
+		return fill(tx, known, q.Customer.ID, map[Kind]bool{ForQuote: q.State == "open"}, func(k Kind) bool { return k == ForQuote })
 	})
 }
 
 // fill fills the texts of some kinds.
-func (a *Area) fill(tx *gorm.DB, known map[string]string, customer uint64, fits map[Kind]bool, of func(Kind) bool) ([]Message, error) {
-	c, err := customers.Load(tx, customer)
+func fill(tx *gorm.DB, known map[string]string, customer uint64, fits map[Kind]bool, of func(Kind) bool) ([]Message, error) {
+	email, err := customers.EmailOf(tx, customer)
 	if err != nil {
 		return nil, err
 	}
@@ -195,7 +193,7 @@ func (a *Area) fill(tx *gorm.DB, known map[string]string, customer uint64, fits 
 		if !of(t.Kind) {
 			continue
 		}
-		m := Message{Kind: t.Kind, Called: t.Called, To: c.Email, Missing: []string{}, Fits: fits[t.Kind]}
+		m := Message{Kind: t.Kind, Called: t.Called, To: email, Missing: []string{}, Fits: fits[t.Kind]}
 		m.Subject, _ = message.Fill(t.Subject, known)
 		var missing []string
 		m.Body, missing = message.Fill(t.Body, known)

@@ -77,6 +77,35 @@ func (a *Area) Owed(ctx context.Context) ([]Owed, error) {
 	})
 }
 
+// Standing is what an order asks, what of it is open, and what is asked ahead and has not come.
+type Standing struct{ Asked, Open, Ahead decimal.Decimal }
+
+// StandingOf is how an order's money stands.
+func StandingOf(tx *gorm.DB, o orders.Order) (s Standing, err error) {
+	sum, err := sumOf(o)
+	if err != nil {
+		return s, err
+	}
+	terms, err := loadTerms(tx)
+	if err != nil {
+		return s, err
+	}
+	deposit, err := bill.Deposit(sum.Gross, terms.DepositPercent)
+	if err != nil {
+		return s, err
+	}
+	paid, err := paidBy(tx, []uint64{o.ID})
+	if err != nil {
+		return s, err
+	}
+	off, err := letOff(tx, []uint64{o.ID})
+	if err != nil {
+		return s, err
+	}
+	asked := sum.Gross.Sub(off[o.ID])
+	return Standing{Asked: asked, Open: asked.Sub(paid[o.ID]), Ahead: deposit.Sub(paid[o.ID])}, nil
+}
+
 // owedBy is what an order owes that so much was paid for, or let off; nil where it owes
 // nothing now.
 func owedBy(o orders.Order, terms Terms, paid, kept decimal.Decimal, in *time.Location) (*Owed, error) {
