@@ -76,7 +76,7 @@ func New(db *database.DB, now func() time.Time, hygrometer workshop.Hygrometer, 
 	h.Prints = prints.New(db, now, h.Artwork, h.Products, h.Planning, h.Stores, printer)
 	h.Trade = trade.New(db, now, h.Selling, h.Products, h.Artwork, h.Fulfilment, h.Planning, papers.Credited)
 	h.Papers = papers.New(db, now, h.Artwork, h.Trade, h.Selling)
-	h.Messages = messages.New(db, now, h.Trade, h.Planning)
+	h.Messages = messages.New(db, now, h.Trade)
 	h.Desk = desk.New(db, now, h.Access, h.Products, h.Planning)
 	h.Trail = trail.New(db)
 	h.Takeout = takeout.New(db, now)

@@ -15,10 +15,12 @@ import (
 	"tidykiln/core/craft"
 	"tidykiln/core/message"
 	"tidykiln/internal/access"
+	"tidykiln/internal/batches"
 	"tidykiln/internal/customers"
 	"tidykiln/internal/database"
 	"tidykiln/internal/document"
 	"tidykiln/internal/orders"
+	"tidykiln/internal/planning"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/products"
 	"tidykiln/internal/trade"
@@ -64,29 +66,46 @@ func (a *Area) OfOrder(ctx context.Context, in *MessageAsk) ([]Message, error) {
 	if err != nil {
 		return nil, err
 	}
-	schedule, err := a.planning.Current(ctx)
-	if err != nil {
-		return nil, err
-	}
 	return database.Look(ctx, a.db, func(tx *gorm.DB) ([]Message, error) {
 		o, err := orders.Load(tx, in.ID.ID)
 		if err != nil {
 			return nil, err
 		}
-		w := schedule.Basis.Workshop
+		w, err := workshop.LoadAlone(tx)
+		if err != nil {
+			return nil, err
+		}
 		known, err := ofOrder(tx, o, w, origin)
 		if err != nil {
 			return nil, err
 		}
-		ready := schedule.Readiness(o)
-		if ready.At != nil {
-			known["ready"] = day(w, calendar.DateOf(*ready.At, w.Location()))
+		readyOn, late, err := planning.PromiseOf(tx, o.ID)
+		if err != nil {
+			return nil, err
 		}
-		late := ready.At != nil && ready.SpareMinutes < 0
-		fits := map[Kind]bool{ForProof: o.State == orders.Open && ready.Unstarted > 0 && known["link"] != "", Moved: o.State == orders.Open && late,
-			Ready: ready.State == "ready", OnItsWay: o.State == orders.HandedOver && o.DaysOnTheWay > 0, Thanks: o.State == orders.HandedOver}
+		if readyOn != nil && o.State == orders.Open {
+			known["ready"] = day(w, *readyOn)
+		}
+		begun, finished, err := madeOf(tx, o)
+		if err != nil {
+			return nil, err
+		}
+		fits := map[Kind]bool{ForProof: o.State == orders.Open && !begun && known["link"] != "", Moved: o.State == orders.Open && late && !finished,
+			Ready: o.State == orders.Open && finished, OnItsWay: o.State == orders.HandedOver && o.DaysOnTheWay > 0, Thanks: o.State == orders.HandedOver}
 		return fill(tx, known, o.CustomerID, fits, func(k Kind) bool { return k != ForQuote })
 	})
+}
+
+// madeOf tells whether any piece of an order is made up, and whether all are finished.
+func madeOf(tx *gorm.DB, o orders.Order) (begun, finished bool, err error) {
+	pieces, err := batches.PiecesByWant(tx, o.WantIDs())
+	ready := 0
+	for _, p := range pieces {
+		if p.State == batches.PieceFinished {
+			ready++
+		}
+	}
+	return len(pieces) > 0, ready == o.Pieces(), err
 }
 
 func day(w workshop.Workshop, d calendar.Date) string {

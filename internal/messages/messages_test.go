@@ -71,6 +71,8 @@ func TestAMessageIsFilledFromTheOrder(t *testing.T) {
 	assert.NotContains(t, paid.Body, "open", "a line of which nothing is known is left out")
 	assert.Equal(t, []string{"open"}, paid.Missing)
 	assert.Contains(t, p.about(messages.Thanks).Body, "soft dry cloth")
+	_, err = p.Planning.Current(p.Ctx)
+	require.NoError(t, err)
 	assert.Contains(t, p.about(messages.Moved).Body, "It will be ready ", "the plan knows when")
 }
 

@@ -9,7 +9,7 @@ import (
 
 // Mount adds the area's routes.
 func (a *Area) Mount(api huma.API) {
-	ofOrder := database.PlanInputs | database.Access
+	ofOrder := database.PlanInputs | database.Promises | database.Access
 	wire.Get(api, "list-message-templates", "/api/message-templates", "The texts of messages, and what can be filled into them", wire.Makers, database.Orders, wire.Whole(a.Templates))
 	wire.Put(api, "change-message-template", "/api/message-templates", "Change the text of a message", wire.Makers, wire.Send(a.ChangeTemplate))
 	wire.Get(api, "list-order-messages", "/api/orders/{id}/messages", "Messages about an order, ready to go", wire.Makers, ofOrder, a.OfOrder)

@@ -14,7 +14,6 @@ import (
 	"tidykiln/core/fault"
 	"tidykiln/core/message"
 	"tidykiln/internal/database"
-	"tidykiln/internal/planning"
 	"tidykiln/internal/problem"
 	"tidykiln/internal/trade"
 )
@@ -108,15 +107,14 @@ type MessageTemplates struct {
 
 // Area answers for messages.
 type Area struct {
-	db       *database.DB
-	now      func() time.Time
-	trade    *trade.Area
-	planning *planning.Area
+	db    *database.DB
+	now   func() time.Time
+	trade *trade.Area
 }
 
 // New makes the area on its database and clock.
-func New(db *database.DB, now func() time.Time, trade *trade.Area, planning *planning.Area) *Area {
-	return &Area{db, now, trade, planning}
+func New(db *database.DB, now func() time.Time, trade *trade.Area) *Area {
+	return &Area{db, now, trade}
 }
 
 // Templates are the studio's texts.

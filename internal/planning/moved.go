@@ -24,6 +24,16 @@ type promise struct {
 	Late    bool
 }
 
+// PromiseOf is the day on which an open order is ready by the plan that was made last, and
+// whether that is too late for it; no day where it finds no place.
+func PromiseOf(tx *gorm.DB, order uint64) (readyOn *calendar.Date, late bool, err error) {
+	var p promise
+	if err := tx.Where("order_id = ?", order).Limit(1).Find(&p).Error; err != nil {
+		return nil, false, fmt.Errorf("reading where a promise stands: %w", err)
+	}
+	return p.ReadyOn, p.Late, nil
+}
+
 // promiseMove is a row: a promise that has moved since it was told.
 type promiseMove struct {
 	ID       uint64
