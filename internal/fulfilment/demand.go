@@ -76,7 +76,7 @@ func Demanded(tx *gorm.DB, basis products.Basis, log batches.Logbook, made []pro
 	for i := range demand {
 		d := &demand[i]
 		d.OnShelf = shelf[d.ProductID]
-		d.OnSheet = onSheet(basis, made[i])
+		d.OnSheet = OnSheet(basis, made[i])
 		if stop := basis.Stopped(made[i], overrides[d.ProductID]); stop != nil {
 			d.Stopped = stop.Why
 		}
@@ -87,8 +87,8 @@ func Demanded(tx *gorm.DB, basis products.Basis, log batches.Logbook, made []pro
 	return demand, nil
 }
 
-// onSheet is how many pieces' prints the first sheets of a recipe hold.
-func onSheet(b products.Basis, p products.Product) float64 {
+// OnSheet is how many pieces' prints the first sheets of a recipe hold.
+func OnSheet(b products.Basis, p products.Product) float64 {
 	extent := craft.ExtentOf(p.Blank, p.Picture)
 	for _, s := range p.Recipe.Document.Steps {
 		for _, u := range s.Uses {

@@ -68,6 +68,8 @@ type Promise struct {
 	// Sooner is how much sooner it could be ready were others moved that still
 	// hold their promise: one alone where that does, and all that it takes.
 	Sooner []Sooner `json:"sooner" nullable:"false"`
+	// Better is what would go better than what is asked for.
+	Better []Better `json:"better" nullable:"false"`
 	// RemakeChance is the chance, from 0 to 1, that some name must be made twice.
 	RemakeChance float64 `json:"remakeChance"`
 }
@@ -141,6 +143,9 @@ func (a *Area) promise(ctx context.Context, s *Schedule, ask Ask) (p Promise, er
 	}
 	p = Promise{Now: s.Now, State: ReadyNow, Lines: []PromiseLine{}, Moves: []PromiseMove{}, ShortRests: []ShortRest{}, Sooner: []Sooner{}, FromShelf: asked.fromShelf()}
 	if err := p.price(asked.counter, ask, asked.products); err != nil {
+		return p, err
+	}
+	if p.Better, err = better(asked.counter, ask, asked.products); err != nil {
 		return p, err
 	}
 	p.RemakeChance = asked.remakeChance(ask)

@@ -4100,6 +4100,14 @@ export interface components {
              */
             opens?: string;
         };
+        Better: {
+            gain: string;
+            /** Format: int64 */
+            line: number;
+            /** Format: int64 */
+            quantity: number;
+            text: string;
+        };
         Blank: {
             bound?: boolean;
             drinkware?: boolean;
@@ -7139,6 +7147,7 @@ export interface components {
             of: number;
         };
         Promise: {
+            better: components["schemas"]["Better"][];
             /** Format: date-time */
             due?: string;
             earnedPerHour: string;

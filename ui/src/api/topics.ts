@@ -55,7 +55,7 @@ export const reads = {
   '/api/needs': ['orders', 'batches', 'stores', 'products', 'workshop'],
   '/api/orders': ['orders', 'batches', 'stores', 'products', 'workshop'],
   '/api/orders/{id}': ['orders', 'batches', 'stores', 'products', 'workshop', 'promises', 'artwork'],
-  '/api/orders/{id}/messages': ['orders', 'batches', 'stores', 'products', 'workshop', 'access'],
+  '/api/orders/{id}/messages': ['orders', 'batches', 'stores', 'products', 'workshop', 'promises', 'access'],
   '/api/orders/{id}/money': ['orders', 'batches'],
   '/api/orders/{id}/papers': ['orders', 'batches'],
   '/api/orders/{id}/proof': ['orders', 'stores', 'products', 'workshop', 'artwork'],

@@ -212,6 +212,7 @@ const actName = computed(() => {
       :days-on-the-way="onTheWay"
       :asking="isFetching || settled !== ask"
       @day="dueOn = $event"
+      @quantity="(line, n) => (lines[line]!.quantity = n)"
     />
     <p v-else-if="refused" class="note brick">{{ refused.message }}</p>
     <p v-else-if="!askable" class="note">From 1 to 500 pieces of each.</p>

@@ -13,7 +13,7 @@ import { spare } from '../orders/readiness'
 // Whether the date can be held, and what the order earns.
 // asking tells that the answer to what was typed last is still to come.
 const props = defineProps<{ promise: Schemas['Promise']; asking: boolean; daysOnTheWay: number }>()
-const emit = defineEmits<{ day: [day: string] }>()
+const emit = defineEmits<{ day: [day: string]; quantity: [line: number, quantity: number] }>()
 
 const late = computed(() => props.promise.state === 'late' || props.promise.state === 'unplanned')
 const heading = computed(() => {
@@ -114,6 +114,12 @@ const chance = computed(() => Math.round(props.promise.remakeChance * 10))
         <MoveList v-if="waiting(sooner).length > 1" :moves="waiting(sooner)" />
       </div>
       <p v-if="promise.fromShelf" class="quiet">{{ promise.fromShelf }} from the shelf.</p>
+      <p v-for="b in promise.better" :key="b.text" class="note glaze">
+        {{ b.text }}
+        <button v-if="b.quantity" class="word" type="button" @click="emit('quantity', b.line, b.quantity)">
+          Take {{ b.quantity }}
+        </button>
+      </p>
     </div>
     <RecipeBars v-for="(l, i) in promise.lines" :key="i" :bars="l.bars" />
     <dl>

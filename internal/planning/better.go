@@ -1,0 +1,104 @@
+package planning
+
+import (
+	"fmt"
+	"math"
+
+	"github.com/shopspring/decimal"
+
+	"tidykiln/internal/fulfilment"
+	"tidykiln/internal/products"
+	"tidykiln/internal/selling"
+)
+
+// Better is what would go better than what is asked for, with why and what is gained.
+type Better struct {
+	// Line is the line it speaks of, from 0; Quantity is what that would be, 0 where it stays.
+	Line     int    `json:"line"`
+	Quantity int    `json:"quantity"`
+	Text     string `json:"text"`
+	// Gain is what is saved in all.
+	Gain decimal.Decimal `json:"gain"`
+}
+
+// better says what would go better than an ask. A name cannot be added to fill a sheet:
+// lettered lines are left as they are.
+func better(counter selling.Counter, ask Ask, made []products.Product) (list []Better, err error) {
+	list = []Better{}
+	for i, l := range ask.Lines {
+		p := made[i]
+		if !p.Distinct() {
+			b, err := fullSheet(counter, p, l.Quantity)
+			if err != nil {
+				return nil, err
+			}
+			if b != nil {
+				b.Line = i
+				list = append(list, *b)
+			}
+		}
+		if b := lightBase(counter, p, l.Quantity); b != nil {
+			b.Line = i
+			list = append(list, *b)
+		}
+	}
+	return list, nil
+}
+
+// aFewMore is how many pieces more are worth a word, as a share of what is asked for.
+const aFewMore = 0.25
+
+// fullSheet is that some more pieces would fill the last sheet of prints.
+func fullSheet(counter selling.Counter, p products.Product, quantity int) (*Better, error) {
+	every := int(fulfilment.OnSheet(counter.Basis, p))
+	if every < 2 || quantity%every == 0 {
+		return nil, nil
+	}
+	full := (quantity/every + 1) * every
+	if more := full - quantity; more > int(math.Max(2, aFewMore*float64(quantity))) || full > mostOfOne {
+		return nil, nil
+	}
+	now, err := counter.Cost(p, quantity)
+	if err != nil {
+		return nil, err
+	}
+	then, err := counter.Cost(p, full)
+	if err != nil {
+		return nil, err
+	}
+	less := now.Total().Sub(then.Total())
+	if less.LessThan(aCent) {
+		return nil, nil
+	}
+	w := counter.Workshop
+	return &Better{Quantity: full, Gain: less.Mul(decimal.NewFromInt(int64(quantity))).Round(2),
+		Text: fmt.Sprintf("%d instead of %d fill the sheet: each of %s costs %s less.", full, quantity, p.Name, w.Money(less.Round(2)))}, nil
+}
+
+// mostOfOne is how many pieces one line of an order can be for.
+const mostOfOne = 500
+
+var aCent = decimal.New(1, -2)
+
+// lightBase is that a light base would spare the solvent way.
+func lightBase(counter selling.Counter, p products.Product, quantity int) *Better {
+	l, is := counter.Lighter(p, quantity)
+	if !is {
+		return nil
+	}
+	w, gained := counter.Workshop, ""
+	if l.Cost.GreaterThanOrEqual(aCent) {
+		gained = w.Money(l.Cost.Round(2)) + " less"
+	}
+	if l.Minutes.GreaterThanOrEqual(decimal.NewFromInt(1)) {
+		if gained != "" {
+			gained += " and "
+		}
+		gained += l.Minutes.Round(0).String() + " min of hands less"
+	}
+	if gained == "" {
+		gained = "no dearer"
+	}
+	return &Better{Gain: decimal.Max(decimal.Zero, l.Cost).Mul(decimal.NewFromInt(int64(quantity))).Round(2),
+		Text: fmt.Sprintf("On a light base %s would need no spray and no solvent (%s): a piece is %s. Ask whether light will do.", p.Name, l.Method, gained)}
+}
