@@ -47,15 +47,6 @@ var standard = []text{
 	{Thanks, "Thanks, and how to look after it", "Thank you, and how to look after it", "Dear {customer},\n\nthank you for your order. So that it lasts:\n\n{care}\n\nShould anything be wrong with it, tell us.\n\n{studio}"},
 }
 
-func standardOf(kind Kind) text {
-	for _, t := range standard {
-		if t.kind == kind {
-			return t
-		}
-	}
-	return text{}
-}
-
 // Word is what can be filled into a text.
 type Word struct {
 	Name string `json:"name"`

@@ -188,7 +188,7 @@ func TestASeriesBeginsWhereThePaperBookEnded(t *testing.T) {
 	head, err := f.Papers.Letterhead(f.Ctx)
 	require.NoError(t, err)
 	head.FirstNumber = 2042
-	require.NoError(t, f.Papers.ChangeLetterhead(f.Ctx, papers.LetterheadChange{LetterheadForm: head.LetterheadForm, Version: head.Version}))
+	require.NoError(t, f.Papers.ChangeLetterhead(f.Ctx, papers.LetterheadChange(head)))
 	assert.Equal(t, 2042, f.mustIssue(f.Order(f.lamp, 1), papers.Invoice).Number)
 	head.FirstNumber = 9000
 	require.NoError(t, f.Papers.ChangeLetterhead(f.Ctx, papers.LetterheadChange{LetterheadForm: head.LetterheadForm, Version: head.Version + 1}))

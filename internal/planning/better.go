@@ -21,23 +21,30 @@ type Better struct {
 	Gain decimal.Decimal `json:"gain"`
 }
 
-// better says what would go better than an ask. A name cannot be added to fill a sheet:
-// lettered lines are left as they are.
-func better(counter selling.Counter, ask Ask, made []products.Product) (list []Better, err error) {
+// better says what would go better than an ask, of what the shelf does not give. A name
+// cannot be added to fill a sheet: lettered lines are left as they are.
+func (a asked) better(ask Ask) (list []Better, err error) {
 	list = []Better{}
 	for i, l := range ask.Lines {
-		p := made[i]
+		p, made := a.products[i], l.Quantity-a.shelf[i]
+		if made < 1 {
+			continue
+		}
 		if !p.Distinct() {
-			b, err := fullSheet(counter, p, l.Quantity)
+			b, err := fullSheet(a.counter, p, made)
 			if err != nil {
 				return nil, err
 			}
-			if b != nil {
-				b.Line = i
+			if b != nil && b.Quantity+a.shelf[i] <= mostOfOne {
+				b.Line, b.Quantity = i, b.Quantity+a.shelf[i]
 				list = append(list, *b)
 			}
 		}
-		if b := lightBase(counter, p, l.Quantity); b != nil {
+		b, err := lightBase(a.counter, p, made)
+		if err != nil {
+			return nil, err
+		}
+		if b != nil {
 			b.Line = i
 			list = append(list, *b)
 		}
@@ -55,7 +62,7 @@ func fullSheet(counter selling.Counter, p products.Product, quantity int) (*Bett
 		return nil, nil
 	}
 	full := (quantity/every + 1) * every
-	if more := full - quantity; more > int(math.Max(2, aFewMore*float64(quantity))) || full > mostOfOne {
+	if more := full - quantity; more > int(math.Max(2, aFewMore*float64(quantity))) {
 		return nil, nil
 	}
 	now, err := counter.Cost(p, quantity)
@@ -72,7 +79,7 @@ func fullSheet(counter selling.Counter, p products.Product, quantity int) (*Bett
 	}
 	w := counter.Workshop
 	return &Better{Quantity: full, Gain: less.Mul(decimal.NewFromInt(int64(quantity))).Round(2),
-		Text: fmt.Sprintf("%d instead of %d fill the sheet: each of %s costs %s less.", full, quantity, p.Name, w.Money(less.Round(2)))}, nil
+		Text: fmt.Sprintf("%d more fill the sheet: each %s costs %s less.", full-quantity, p.Name, w.Money(less.Round(2)))}, nil
 }
 
 // mostOfOne is how many pieces one line of an order can be for.
@@ -81,10 +88,10 @@ const mostOfOne = 500
 var aCent = decimal.New(1, -2)
 
 // lightBase is that a light base would spare the solvent way.
-func lightBase(counter selling.Counter, p products.Product, quantity int) *Better {
-	l, is := counter.Lighter(p, quantity)
-	if !is {
-		return nil
+func lightBase(counter selling.Counter, p products.Product, quantity int) (*Better, error) {
+	l, is, err := counter.Lighter(p, quantity)
+	if err != nil || !is {
+		return nil, err
 	}
 	w, gained := counter.Workshop, ""
 	if l.Cost.GreaterThanOrEqual(aCent) {
@@ -100,5 +107,5 @@ func lightBase(counter selling.Counter, p products.Product, quantity int) *Bette
 		gained = "no dearer"
 	}
 	return &Better{Gain: decimal.Max(decimal.Zero, l.Cost).Mul(decimal.NewFromInt(int64(quantity))).Round(2),
-		Text: fmt.Sprintf("On a light base %s would need no spray and no solvent (%s): a piece is %s. Ask whether light will do.", p.Name, l.Method, gained)}
+		Text: fmt.Sprintf("On a light base %s would need no spray and no solvent (%s): a piece is %s. Ask whether light will do.", p.Name, l.Method, gained)}, nil
 }

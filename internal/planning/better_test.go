@@ -23,7 +23,8 @@ func TestWhatWouldGoBetterIsSaidWithItsGain(t *testing.T) {
 		require.NoError(t, err)
 		return p.Better
 	}
-	dark := better("Night-race tumbler", 6)
+	assert.Empty(t, better("Night-race tumbler", 6), "the shelf has six")
+	dark := better("Night-race tumbler", 12)
 	require.NotEmpty(t, dark)
 	light := dark[len(dark)-1]
 	assert.Contains(t, light.Text, "On a light base Night-race tumbler would need no spray and no solvent")
