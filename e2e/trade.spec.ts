@@ -64,12 +64,12 @@ test('two who are the same are made one, and parted again', async ({ page }) => 
 test('an order is paid ahead and by instalments, and what is kept is said before it is cancelled', async ({ page }) => {
   await open(page, `${studio.url}/workshop/terms`)
   await page.getByLabel('Asked ahead, %').fill('130')
-  await page.getByRole('button', { name: 'Save' }).click()
+  await page.getByRole('button', { name: 'Save', exact: true }).click()
   await expect(page.getByText('from 0 to 100 per cent')).toBeVisible()
   await page.getByLabel('Asked ahead, %').fill('30')
   await choose(page.getByLabel(/^Kept of what was paid/), 'a share of what was paid')
   await page.getByLabel('Share kept, %').fill('50')
-  await page.getByRole('button', { name: 'Save' }).click()
+  await page.getByRole('button', { name: 'Save', exact: true }).click()
   await expect(page.getByText('The terms are saved.')).toBeVisible()
 
   await page.getByRole('link', { name: 'Orders' }).first().click()

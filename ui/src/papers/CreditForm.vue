@@ -2,12 +2,11 @@
 import { computed, reactive } from 'vue'
 import { answerOf, api } from '../api/client'
 import { useAct } from '../shared/act'
-import ActRow from '../shared/ActRow.vue'
 import { money } from '../shared/money'
 import PickField from '../shared/PickField.vue'
+import PanelForm from '../shared/PanelForm.vue'
 import TextField from '../shared/TextField.vue'
 import { say } from '../shared/toast'
-import TroubleNote from '../shared/TroubleNote.vue'
 import { paperAddress } from './kinds'
 
 // What is taken off an invoice: what was let off since, or all that is left of it.
@@ -36,7 +35,15 @@ async function credit() {
 </script>
 
 <template>
-  <form class="card" novalidate aria-label="A credit note" @submit.prevent="credit">
+  <PanelForm
+    label="A credit note"
+    act="Issue the credit note"
+    acting="Issuing"
+    :busy="busy"
+    :trouble="trouble"
+    @send="credit"
+    @leave="emit('done')"
+  >
     <PickField v-model="form.whole" label="Credited" :choices="choices" :fault="fault('whole')" />
     <TextField
       v-model="form.reason"
@@ -45,20 +52,5 @@ async function credit() {
       hint="it stands on the note"
       maxlength="400"
     />
-    <TroubleNote :trouble="trouble" />
-    <ActRow>
-      <button class="act" type="submit" :disabled="busy">{{ busy ? 'Issuing' : 'Issue the credit note' }}</button>
-      <button class="word" type="button" @click="emit('done')">Leave it</button>
-    </ActRow>
-  </form>
+  </PanelForm>
 </template>
-
-<style scoped>
-.card {
-  display: grid;
-  gap: 10px;
-  padding: 12px;
-  border: 1px solid var(--line);
-  background: var(--paper);
-}
-</style>

@@ -2,10 +2,9 @@
 import { reactive } from 'vue'
 import { answerOf, api } from '../api/client'
 import { useAct } from '../shared/act'
-import ActRow from '../shared/ActRow.vue'
+import PanelForm from '../shared/PanelForm.vue'
 import TextField from '../shared/TextField.vue'
 import { say } from '../shared/toast'
-import TroubleNote from '../shared/TroubleNote.vue'
 import { paperAddress } from './kinds'
 
 // Whom an invoice is for, before it is issued: it is not changed after.
@@ -29,24 +28,17 @@ async function issue() {
 </script>
 
 <template>
-  <form class="card" novalidate aria-label="An invoice" @submit.prevent="issue">
+  <PanelForm
+    label="An invoice"
+    act="Issue it"
+    acting="Issuing"
+    :busy="busy"
+    :trouble="trouble"
+    @send="issue"
+    @leave="emit('done')"
+  >
     <TextField v-model="form.to" label="For" :rows="4" :fault="fault('to')" hint="as on a letter" maxlength="600" />
     <TextField v-model="form.note" label="Said under it" :fault="fault('note')" maxlength="1000" />
     <p class="quiet">An invoice stays as issued: what is wrong with it is credited, not changed.</p>
-    <TroubleNote :trouble="trouble" />
-    <ActRow>
-      <button class="act" type="submit" :disabled="busy">{{ busy ? 'Issuing' : 'Issue it' }}</button>
-      <button class="word" type="button" @click="emit('done')">Leave it</button>
-    </ActRow>
-  </form>
+  </PanelForm>
 </template>
-
-<style scoped>
-.card {
-  display: grid;
-  gap: 10px;
-  padding: 12px;
-  border: 1px solid var(--line);
-  background: var(--paper);
-}
-</style>

@@ -2,7 +2,6 @@
 import { reactive } from 'vue'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
-import ActRow from '../shared/ActRow.vue'
 import { choicesOf } from '../shared/choices'
 import { now } from '../shared/clock'
 import DateField from '../shared/DateField.vue'
@@ -10,10 +9,10 @@ import FieldPair from '../shared/FieldPair.vue'
 import { amount as inCents, money, unit } from '../shared/money'
 import PickField from '../shared/PickField.vue'
 import { plainDecimal } from '../shared/reading'
+import PanelForm from '../shared/PanelForm.vue'
 import TextField from '../shared/TextField.vue'
 import { dateOf } from '../shared/time'
 import { say } from '../shared/toast'
-import TroubleNote from '../shared/TroubleNote.vue'
 import { wayNames } from './ways'
 
 // Money that came, or went back, as it is noted.
@@ -38,11 +37,14 @@ async function note() {
 </script>
 
 <template>
-  <form
-    class="payment"
-    novalidate
-    :aria-label="kind === 'refund' ? 'Money given back' : 'A payment'"
-    @submit.prevent="note"
+  <PanelForm
+    :label="kind === 'refund' ? 'Money given back' : 'A payment'"
+    act="Note it"
+    acting="Saving"
+    :busy="busy"
+    :trouble="trouble"
+    @send="note"
+    @leave="emit('done')"
   >
     <FieldPair columns="1fr 1fr">
       <TextField v-model="form.amount" :label="`Amount, ${unit()}`" :fault="fault('amount')" maxlength="14" />
@@ -50,20 +52,5 @@ async function note() {
     </FieldPair>
     <DateField v-model="form.paidOn" label="On" :fault="fault('paidOn')" />
     <TextField v-model="form.note" label="Note" :fault="fault('note')" maxlength="200" />
-    <TroubleNote :trouble="trouble" />
-    <ActRow>
-      <button class="act" type="submit" :disabled="busy">{{ busy ? 'Saving' : 'Note it' }}</button>
-      <button class="word" type="button" @click="emit('done')">Leave it</button>
-    </ActRow>
-  </form>
+  </PanelForm>
 </template>
-
-<style scoped>
-.payment {
-  display: grid;
-  gap: 10px;
-  padding: 12px;
-  border: 1px solid var(--line);
-  background: var(--paper);
-}
-</style>

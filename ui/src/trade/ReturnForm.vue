@@ -3,7 +3,6 @@ import { computed, reactive, ref } from 'vue'
 import { useAnswer } from '../api/answers'
 import { answerOf, api, type Schemas } from '../api/client'
 import { useAct } from '../shared/act'
-import ActRow from '../shared/ActRow.vue'
 import { choicesOf } from '../shared/choices'
 import { thisMinute } from '../shared/clock'
 import CountField from '../shared/CountField.vue'
@@ -12,11 +11,11 @@ import FieldPair from '../shared/FieldPair.vue'
 import { amount as inCents, money, unit } from '../shared/money'
 import PickField from '../shared/PickField.vue'
 import { plainDecimal } from '../shared/reading'
+import PanelForm from '../shared/PanelForm.vue'
 import TextField from '../shared/TextField.vue'
 import TickBox from '../shared/TickBox.vue'
 import { addDays, dateOf } from '../shared/time'
 import { say } from '../shared/toast'
-import TroubleNote from '../shared/TroubleNote.vue'
 
 // What came back, or was complained of: which pieces, why, where they go, and what is done.
 const props = defineProps<{ id: number; returned: number[] }>()
@@ -82,7 +81,17 @@ async function note(agreed: Schemas['AgreedMove'][] = []) {
 </script>
 
 <template>
-  <form v-if="order" class="return" novalidate aria-label="Something came back" @submit.prevent="note()">
+  <PanelForm
+    v-if="order"
+    label="Something came back"
+    act="Note it"
+    acting="Saving"
+    :busy="busy"
+    :trouble="breaks ? null : trouble"
+    :disabled="picked.length === 0"
+    @send="note()"
+    @leave="emit('done')"
+  >
     <fieldset>
       <legend>Which pieces</legend>
       <template v-for="l in lines" :key="l.lineId">
@@ -130,24 +139,10 @@ async function note(agreed: Schemas['AgreedMove'][] = []) {
       <p v-for="n in breaks.names" :key="n">{{ n }}</p>
       <button class="side" type="button" :disabled="busy" @click="note(breaks.moves)">Do it all the same</button>
     </div>
-    <TroubleNote v-else :trouble="trouble" />
-    <ActRow>
-      <button class="act" type="submit" :disabled="busy || picked.length === 0">
-        {{ busy ? 'Saving' : 'Note it' }}
-      </button>
-      <button class="word" type="button" @click="emit('done')">Leave it</button>
-    </ActRow>
-  </form>
+  </PanelForm>
 </template>
 
 <style scoped>
-.return {
-  display: grid;
-  gap: 10px;
-  padding: 12px;
-  border: 1px solid var(--line);
-  background: var(--paper);
-}
 fieldset {
   display: grid;
   gap: 2px;
