@@ -145,7 +145,7 @@ func (a *Area) promise(ctx context.Context, s *Schedule, ask Ask) (p Promise, er
 	if err := p.price(asked.counter, ask, asked.products); err != nil {
 		return p, err
 	}
-	if p.Better, err = asked.better(ask); err != nil {
+	if p.Better, err = asked.better(s, ask); err != nil {
 		return p, err
 	}
 	p.RemakeChance = asked.remakeChance(ask)

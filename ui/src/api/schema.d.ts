@@ -4101,6 +4101,8 @@ export interface components {
             opens?: string;
         };
         Better: {
+            /** Format: date */
+            dueOn?: string;
             gain: string;
             /** Format: int64 */
             line: number;

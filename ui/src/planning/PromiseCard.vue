@@ -119,6 +119,7 @@ const chance = computed(() => Math.round(props.promise.remakeChance * 10))
         <button v-if="b.quantity" class="word" type="button" @click="emit('quantity', b.line, b.quantity)">
           Take {{ b.quantity }}
         </button>
+        <button v-if="b.dueOn" class="word" type="button" @click="emit('day', b.dueOn)">Take that day</button>
       </p>
     </div>
     <RecipeBars v-for="(l, i) in promise.lines" :key="i" :bars="l.bars" />
