@@ -15,6 +15,7 @@ import (
 	"tidykiln/internal/house/housetest"
 	"tidykiln/internal/orders"
 	"tidykiln/internal/problem"
+	"tidykiln/internal/trade"
 )
 
 func TestDemandProposesLotsAndExtrasForPlainPieces(t *testing.T) {
@@ -167,7 +168,7 @@ func TestSparesGoToTheShelfAndFillTheNextOrder(t *testing.T) {
 	require.NoError(t, b.Fulfilment.HandOver(b.Ctx, o.ID, 1))
 	assert.Equal(t, orders.HandedOver, b.OrderNow(o.ID).State)
 	require.NoError(t, b.Fulfilment.TakeBack(b.Ctx, o.ID, 2))
-	require.NoError(t, b.Trade.Cancel(b.Ctx, o.ID, 3))
+	require.NoError(t, b.Trade.Cancel(b.Ctx, o.ID, trade.Cancelling{Version: 3}))
 	second := b.Order(b.Plain, 4)
 	assert.Len(t, b.OpenWants(b.Plain.ID), 1, "three from the shelf, one to make")
 	err := b.Fulfilment.HandOver(b.Ctx, second.ID, 1)

@@ -22,6 +22,7 @@ import (
 	"tidykiln/internal/problem"
 	"tidykiln/internal/products"
 	"tidykiln/internal/stores"
+	"tidykiln/internal/trade"
 )
 
 // A long day of random acts, sensible and not, leaves nothing lost and nothing
@@ -81,7 +82,7 @@ func (b *bench) randomAct(rt *rapid.T) error {
 		}
 	case "cancel":
 		if o, found := pick(rt, b, "order", func(tx *gorm.DB) *gorm.DB { return tx.Where("state = 'open'") }, orders.Order{}); found {
-			return b.Trade.Cancel(b.Ctx, o.ID, o.Version)
+			return b.Trade.Cancel(b.Ctx, o.ID, trade.Cancelling{Version: o.Version})
 		}
 	case "abandon":
 		if batch, found := pick(rt, b, "batch", func(tx *gorm.DB) *gorm.DB { return tx }, batches.Batch{}); found {

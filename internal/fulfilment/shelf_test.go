@@ -15,6 +15,7 @@ import (
 	"tidykiln/internal/problem"
 	"tidykiln/internal/products"
 	"tidykiln/internal/stores"
+	"tidykiln/internal/trade"
 )
 
 func (b *bench) shelf(p products.Detail) fulfilment.ShelfCard {
@@ -142,7 +143,7 @@ func TestANameWhoseOrderWasCancelledServesAnOrderOfTheSameName(t *testing.T) {
 	o := b.Order(b.Lettered, 2, "Ash", "Elm")
 	_, lots := b.MakeUp(b.Lettered, 0, 2)
 	b.Through(lots[0], 0, 14)
-	require.NoError(t, b.Trade.Cancel(b.Ctx, o.ID, 1))
+	require.NoError(t, b.Trade.Cancel(b.Ctx, o.ID, trade.Cancelling{Version: 1}))
 	shelf := b.shelf(b.Lettered)
 	require.Len(t, shelf.Groups, 2)
 	assert.Equal(t, "Ash", shelf.Groups[0].Lettering)

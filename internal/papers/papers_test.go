@@ -297,7 +297,7 @@ func TestWhatSpeaksOfNoMoneyIsIssuedAgainWhereItHasChanged(t *testing.T) {
 func TestNothingAskedIsNoInvoice(t *testing.T) {
 	f := newOffice(t)
 	o := f.Order(f.lamp, 1)
-	require.NoError(t, f.Trade.Cancel(f.Ctx, o.ID, o.Version))
+	require.NoError(t, f.Trade.Cancel(f.Ctx, o.ID, trade.Cancelling{Version: o.Version}))
 	_, err := f.issue(o, papers.Invoice)
 	housetest.RefusedAs(t, err, problem.Unfit)
 	assert.False(t, f.of(o).MayInvoice)

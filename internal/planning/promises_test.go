@@ -15,6 +15,7 @@ import (
 	"tidykiln/internal/orders"
 	"tidykiln/internal/planning"
 	"tidykiln/internal/problem"
+	"tidykiln/internal/trade"
 	"tidykiln/internal/workshop"
 )
 
@@ -145,7 +146,7 @@ func TestPromisesThatMoveAreToldUntilSomebodyHasToldThem(t *testing.T) {
 	assert.Empty(t, moves(), "another due is a new promise")
 	sick(calendar.DaysOff{FirstDay: "2027-03-02", LastDay: "2027-03-26"})
 	require.Len(t, moves(), 1)
-	require.NoError(t, b.Trade.Cancel(b.Ctx, o.ID, b.Row(o.ID).Version))
+	require.NoError(t, b.Trade.Cancel(b.Ctx, o.ID, trade.Cancelling{Version: b.Row(o.ID).Version}))
 	assert.Empty(t, moves())
 }
 

@@ -67,7 +67,7 @@ func (s *studio) learns(form customers.CustomerForm) {
 }
 
 func (s *studio) cancels(o orders.Order) {
-	require.NoError(s, s.Trade.Cancel(s.Ctx, o.ID, s.OrderNow(o.ID).Version))
+	require.NoError(s, s.Trade.Cancel(s.Ctx, o.ID, trade.Cancelling{Version: s.OrderNow(o.ID).Version}))
 }
 
 func (s *studio) erases() error {

@@ -23,6 +23,8 @@ func (s studio) soundOfTrade(o operation) any {
 		return form
 	case "change-terms":
 		return map[string]any{"depositPercent": "30", "keeping": "spent", "keepingPercent": "50", "quoteDays": 14, "version": s.read("/api/terms", "version")}
+	case "cancel-order":
+		return map[string]any{"version": s.read(strings.TrimSuffix(s.address(o), "/cancel"), "version")}
 	case "note-payment":
 		return map[string]any{"kind": "payment", "amount": "0.01", "paidOn": "2027-05-04", "way": "cash", "note": "words"}
 	case "make-quote":

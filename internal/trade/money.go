@@ -246,11 +246,18 @@ func (a *Area) TakeBack(ctx context.Context, id uint64) (OrderMoney, error) {
 	})
 }
 
+// Cancelling is an order being cancelled as it was read at a version.
+type Cancelling struct {
+	Version int `json:"version" minimum:"1"`
+	// Kept is what is kept of what was paid, where it is other than by the terms.
+	Kept string `json:"kept,omitempty" pattern:"^(\\d{1,9}(\\.\\d{1,2})?)?$" patternDescription:"an amount such as 15.50"`
+}
+
 // Cancel ends an order: what was spent on it and what is kept of what was paid is settled
-// by the terms as they are now.
-func (a *Area) Cancel(ctx context.Context, id uint64, version int) error {
+// by the terms as they are now, or as was agreed with the customer.
+func (a *Area) Cancel(ctx context.Context, id uint64, in Cancelling) error {
 	return a.db.Write(ctx, database.Orders|database.Batches, func(tx *gorm.DB) error {
-		o, err := orders.ToChange(tx, id, version)
+		o, err := orders.ToChange(tx, id, in.Version)
 		if err != nil {
 			return err
 		}
@@ -258,9 +265,28 @@ func (a *Area) Cancel(ctx context.Context, id uint64, version int) error {
 		if err != nil {
 			return err
 		}
-		if err := a.fulfilment.Cancel(tx, id, version); err != nil {
+		settled := *c.WouldBe
+		if in.Kept != "" {
+			if settled.Kept, err = c.keeps(tx, in.Kept); err != nil {
+				return err
+			}
+		}
+		if err := a.fulfilment.Cancel(tx, id, in.Version); err != nil {
 			return err
 		}
-		return keepSettlement(tx, id, *c.WouldBe, a.now())
+		return keepSettlement(tx, id, settled, a.now())
 	})
+}
+
+// keeps is what is kept of what was paid, as somebody says; no more than was paid.
+func (c OrderMoney) keeps(tx *gorm.DB, amount string) (decimal.Decimal, error) {
+	kept, err := decimal.NewFromString(amount)
+	if err == nil && !kept.IsNegative() && kept.Equal(kept.Round(2)) && !kept.GreaterThan(decimal.Max(c.Paid, decimal.Zero)) {
+		return kept, nil
+	}
+	w, err := workshop.LoadAlone(tx)
+	if err != nil {
+		return kept, err
+	}
+	return kept, problem.Invalid("kept", "from 0 to %s, which was paid", w.Money(decimal.Max(c.Paid, decimal.Zero)))
 }

@@ -113,7 +113,7 @@ func TestWhatIsComplainedOfIsMadeAgainForNothing(t *testing.T) {
 	assert.False(t, b.OrderNow(o.ID).CameBack(), "they keep the bad one")
 	_, err = b.Trade.TakeBackReturn(b.Ctx, r.ID)
 	housetest.RefusedAs(t, err, problem.InUse)
-	require.NoError(t, b.Trade.Cancel(b.Ctx, again.ID, again.Version))
+	require.NoError(t, b.Trade.Cancel(b.Ctx, again.ID, trade.Cancelling{Version: again.Version}))
 	_, err = b.Trade.TakeBackReturn(b.Ctx, r.ID)
 	require.NoError(t, err)
 }

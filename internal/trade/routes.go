@@ -24,7 +24,7 @@ func (a *Area) Mount(api huma.API) {
 	wire.Post(api, "take-back-payment", "/api/payments/{id}/take-back", "Strike a payment out that was noted by mistake", wire.Makers, wire.Of(a.TakeBack))
 	wire.Create(api, "return-pieces", "/api/orders/{id}/returns", "Note what came back, or was complained of, and what is done about it", wire.Makers, wire.Edit(a.Return))
 	wire.Post(api, "take-back-return", "/api/returns/{id}/take-back", "Strike a return out that was noted by mistake", wire.Makers, wire.Of(a.TakeBackReturn))
-	wire.Post(api, "cancel-order", "/api/orders/{id}/cancel", "Cancel an order", wire.Makers, wire.AtVersion(a.Cancel))
+	wire.Post(api, "cancel-order", "/api/orders/{id}/cancel", "Cancel an order", wire.Makers, wire.Change(a.Cancel))
 	wire.Get(api, "list-quotes", "/api/quotes", "The latest quotes, the newest first", wire.Makers, database.Orders|database.Products, wire.Whole(a.Quotes))
 	wire.Create(api, "make-quote", "/api/quotes", "Offer something to somebody, at a price, for a day", wire.Makers, wire.With(a.MakeQuote))
 	wire.Get(api, "get-quote", "/api/quotes/{id}", "A quote", wire.Makers, database.Orders|database.Products, wire.Of(a.Quote))

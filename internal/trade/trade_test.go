@@ -158,7 +158,7 @@ func TestWhatIsKeptOfACancelledOrderGoesByTheTerms(t *testing.T) {
 			spent := o.Lines[0].UnitCost.Mul(decimal.NewFromInt(2)).Round(2)
 			would := b.account(o.ID).WouldBe
 			assert.Equal(t, spent.StringFixed(2), would.Spent.StringFixed(2))
-			require.NoError(t, b.Trade.Cancel(b.Ctx, o.ID, b.OrderNow(o.ID).Version))
+			require.NoError(t, b.Trade.Cancel(b.Ctx, o.ID, trade.Cancelling{Version: b.OrderNow(o.ID).Version}))
 			c := b.account(o.ID)
 			assert.Equal(t, kept(spent).StringFixed(2), c.Settled.Kept.StringFixed(2))
 			assert.Equal(t, kept(spent).Sub(money("20")).StringFixed(2), c.Open.StringFixed(2))
@@ -168,10 +168,25 @@ func TestWhatIsKeptOfACancelledOrderGoesByTheTerms(t *testing.T) {
 				require.NoError(t, err)
 			}
 			assert.Empty(t, b.owed())
-			err := b.Trade.Cancel(b.Ctx, o.ID, b.OrderNow(o.ID).Version)
+			err := b.Trade.Cancel(b.Ctx, o.ID, trade.Cancelling{Version: b.OrderNow(o.ID).Version})
 			housetest.RefusedAs(t, err, problem.Closed)
 		})
 	}
+}
+
+func TestWhatIsKeptCanBeAgreedOtherwise(t *testing.T) {
+	b := newTill(t, "0", "all")
+	o := b.takes()
+	b.mustPay(o.ID, "20.00")
+	cancel := func(kept string) error {
+		return b.Trade.Cancel(b.Ctx, o.ID, trade.Cancelling{Version: b.OrderNow(o.ID).Version, Kept: kept})
+	}
+	for _, kept := range []string{"20.01", "-1", "0.001", "x"} {
+		assert.Equal(t, "kept", housetest.AtFault(t, cancel(kept)), kept)
+	}
+	assert.Equal(t, orders.Open, b.OrderNow(o.ID).State, "nothing was cancelled")
+	require.NoError(t, cancel("5"))
+	assert.Equal(t, "-15.00", b.account(o.ID).Open.StringFixed(2))
 }
 
 func TestPlainPiecesOfACancelledOrderAreNotSpent(t *testing.T) {

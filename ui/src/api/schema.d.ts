@@ -4198,6 +4198,11 @@ export interface components {
             price: string;
             rejects: string;
         };
+        Cancelling: {
+            kept?: string;
+            /** Format: int64 */
+            version: number;
+        };
         Card: {
             artwork?: components["schemas"]["Artwork"];
             /** Format: int64 */
@@ -11664,7 +11669,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Versioned"];
+                "application/json": components["schemas"]["Cancelling"];
             };
         };
         responses: {

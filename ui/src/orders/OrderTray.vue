@@ -162,12 +162,6 @@ const toBegin = computed(() => {
   const open = (l: Schemas['OrderLine']) => l.pieces.filter((p) => p.mark === 'notStarted' && !p.lotId).length
   return [...(order.value?.lines ?? [])].sort((a, b) => open(b) - open(a))[0]?.productId
 })
-async function cancel() {
-  cancelling.value = false
-  await tell(() =>
-    answerOf(api.POST('/api/orders/{id}/cancel', { ...params.value, body: { version: order.value!.version } })),
-  )
-}
 </script>
 
 <template>
@@ -333,7 +327,7 @@ async function cancel() {
       <button class="act" type="button" @click="moving = null">Leave it as it is</button>
     </template>
   </AskDialog>
-  <CancelOrder v-if="cancelling" :id="id" @cancel="cancel" @keep="cancelling = false" />
+  <CancelOrder v-if="cancelling" :id="id" :version="order!.version" @done="cancelling = false" />
 </template>
 
 <style scoped>
