@@ -46,8 +46,8 @@ type Manifest struct {
 	Missing []string `json:"missing"`
 }
 
-// picturesOf are the columns that name files of pictures, by table.
-var picturesOf = map[string][]string{"artworks": {"original", "print", "view", "thumb"}, "print_jobs": {"file"}}
+// picturesOf are the columns that name files, by table: of pictures, print sheets, papers.
+var picturesOf = map[string][]string{"artworks": {"original", "print", "view", "thumb"}, "print_jobs": {"file"}, "issued_papers": {"file"}}
 
 // namedIn adds the files of pictures that a row names.
 func namedIn(table string, line []byte, into map[string]bool) error {

@@ -26,7 +26,16 @@ func TestEverythingComesOutAsTablesAndAsJSON(t *testing.T) {
 	at := time.Date(2027, 5, 4, 10, 26, 0, 0, time.UTC)
 	db := demotest.New(t, at, "Etc/UTC")
 	require.NoError(t, db.Write(t.Context(), database.Orders, func(tx *gorm.DB) error {
-		return tx.Exec("UPDATE orders SET note = '=SUM(A1), \"said\"\nso' WHERE id = 4").Error
+		for _, sql := range []string{
+			"UPDATE orders SET note = '=SUM(A1), \"said\"\nso' WHERE id = 4",
+			"INSERT INTO returns (id, order_id, cause, amount, cost, note, noted_at) VALUES (1, 1, 'ring', 1.5, 0, '', '2027-05-04')",
+			"INSERT INTO return_pieces (return_id, want_id, product_name, goes) SELECT 1, id, 'ornament', 'stays' FROM wants ORDER BY id LIMIT 1",
+		} {
+			if err := tx.Exec(sql).Error; err != nil {
+				return err
+			}
+		}
+		return nil
 	}))
 	content, err := takeout.New(db, func() time.Time { return at }).Everything(t.Context())
 	require.NoError(t, err)
@@ -48,10 +57,10 @@ func TestEverythingComesOutAsTablesAndAsJSON(t *testing.T) {
 		rows, err := csv.NewReader(strings.NewReader(strings.TrimPrefix(files["csv/"+name+".csv"], "\ufeff"))).ReadAll()
 		require.NoError(t, err, name)
 		require.Len(t, rows, len(objects)+1, name)
-		assert.NotEmpty(t, objects, name)
+		require.NotEmpty(t, objects, name)
 		assert.Len(t, objects[0], len(rows[0]), name)
 		counted := strings.SplitN(name, "_of_", 2)[0]
-		table := map[string]string{"pieces_ordered": "wants", "steps_done": "runs", "logbook_of_orders": "order_events", "logbook_of_batches": "batch_events"}[name]
+		table := map[string]string{"pieces_ordered": "wants", "steps_done": "runs", "logbook_of_orders": "order_events", "logbook_of_batches": "batch_events", "pieces_returned": "return_pieces"}[name]
 		if table == "" {
 			table = counted
 		}

@@ -35,7 +35,7 @@ CREATE TABLE issued_papers (
     tax_percent DECIMAL(6,3) NOT NULL,
     -- what stands on it
     content JSON NOT NULL,
-    file CHAR(64) NOT NULL,
+    file CHAR(64) CHARACTER SET ascii NOT NULL,
     -- until when it keeps the name of somebody whose data was erased
     name_until DATE NULL,
     UNIQUE issued_papers_number (kind, number),
