@@ -221,6 +221,9 @@ func (a *Area) keep(ctx context.Context, tx *gorm.DB, p *IssuedPaper, s subject)
 		return err
 	}
 	p.IssuedAt, p.IssuedOn = a.now(), s.today
+	if s.customer.ErasedAt != nil { // a credit note bears the name of its invoice
+		p.NameUntil = new(s.head.nameUntil(s.today))
+	}
 	if p.Content.Paper != nil && p.Kind.OfMoney() {
 		p.Content.Paper.Title = fmt.Sprintf("%s %d", kindNames[p.Kind], p.Number)
 	}

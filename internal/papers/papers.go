@@ -87,6 +87,11 @@ type LetterheadForm struct {
 	FirstNumber int `json:"firstNumber" minimum:"1" maximum:"9999999"`
 }
 
+// nameUntil is until when a paper issued on a day keeps the name of whose data is erased.
+func (f LetterheadForm) nameUntil(issued calendar.Date) calendar.Date {
+	return calendar.DateOf(time.Date(issued.At(0, time.UTC).Year()+1+f.YearsKept, 1, 1, 0, 0, 0, 0, time.UTC), time.UTC)
+}
+
 // LetterheadChange is an edit of the letterhead as it was read at a version.
 type LetterheadChange struct {
 	LetterheadForm
