@@ -9,6 +9,7 @@ import FoldBox from '../shared/FoldBox.vue'
 import PageHead from '../shared/PageHead.vue'
 import PickField from '../shared/PickField.vue'
 import TextField from '../shared/TextField.vue'
+import WaitingRows from '../shared/WaitingRows.vue'
 import LabelSheetForm from './LabelSheetForm.vue'
 
 // Labels on the studio's own sheets: prices with a code, an address, or words.
@@ -16,6 +17,8 @@ const route = useRoute()
 const { data: sheets } = useAnswer('/api/label-sheets')
 const { data: outlets } = useAnswer('/api/outlets')
 const { data: products } = useAnswer('/api/products')
+// All of it comes at once: nothing moves under a finger.
+const ready = computed(() => Boolean(sheets.value && outlets.value && products.value))
 const order = computed(() => Number(route.query.order) || 0)
 const { data: papers } = useAnswer('/api/orders/{id}/papers', () => ({ path: { id: order.value } }), {
   enabled: () => order.value > 0,
@@ -50,7 +53,7 @@ const wanted = computed(() =>
 const total = computed(() =>
   what.value === 'prices' ? Object.values(counts).reduce((all, n) => all + n, 0) : count.value,
 )
-const ready = computed(
+const asked = computed(
   () => total.value > 0 && (what.value !== 'words' || text.value.trim() !== '') && Boolean(chosen.value),
 )
 const address = computed(() => {
@@ -73,9 +76,8 @@ const pages = computed(() => Math.ceil((total.value + gone.value) / perSheet.val
   <PageHead name="Labels">
     <template #acts><RouterLink to="/orders">Orders</RouterLink></template>
   </PageHead>
-  <EmptyNote v-if="sheets && sheets.length === 0"
-    >There is no label sheet yet. Say below what its packet says.</EmptyNote
-  >
+  <WaitingRows v-if="!ready" />
+  <EmptyNote v-else-if="sheets?.length === 0">There is no label sheet yet. Say below what its packet says.</EmptyNote>
   <div v-else-if="sheets" class="labels">
     <FieldPair columns="repeat(auto-fit, minmax(220px, 1fr))">
       <PickField v-model="what" label="On the labels" :choices="whats" />
@@ -102,7 +104,7 @@ const pages = computed(() => Math.ceil((total.value + gone.value) / perSheet.val
       <TextField v-if="what === 'words'" v-model="text" label="Words, line by line" :rows="3" maxlength="400" />
       <CountField v-model="count" label="How many" :least="1" :most="1000" />
     </template>
-    <p v-if="ready">
+    <p v-if="asked">
       <a class="act" :href="address" target="_blank"
         >{{ total }} {{ total === 1 ? 'label' : 'labels' }} on {{ pages }}
         {{ pages === 1 ? 'sheet' : 'sheets' }} (PDF)</a
@@ -110,7 +112,7 @@ const pages = computed(() => Math.ceil((total.value + gone.value) / perSheet.val
     </p>
     <p v-else class="quiet">Say how many of which, and they are laid out.</p>
   </div>
-  <FoldBox v-if="sheets" name="The sheets">
+  <FoldBox v-if="ready" name="The sheets">
     <ul class="sheets">
       <li v-for="s in sheets" :key="s.id">
         <FoldBox :name="s.name"><LabelSheetForm :sheet="s" /></FoldBox>
