@@ -45,7 +45,7 @@ async function cancel() {
     <TroubleNote :trouble="trouble" />
     <template #footer>
       <button class="side" type="button" :disabled="busy" @click="cancel">Cancel the order</button>&nbsp;
-      <button class="act" type="button" @click="emit('done')">Keep it</button>
+      <button class="act" type="button" @click="emit('done')">Keep the order</button>
     </template>
   </DialogBox>
 </template>
